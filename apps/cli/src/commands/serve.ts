@@ -1,0 +1,48 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { makeData } from '@fuller/demo';
+import { plainLogger, serve } from '@fuller/server';
+import { Command } from 'commander';
+import { wholeNumber } from '../data.js';
+import { printJson } from '../exit.js';
+
+/** Where the build puts the interface, seen from the bundled program. */
+const WEB = fileURLToPath(new URL('./web/browser', import.meta.url));
+
+export function serveCommand(): Command {
+  return new Command('serve')
+    .description('Start the server and the interface')
+    .option('--data <dir>', 'data folder', './data')
+    .option('--port <port>', 'port', wholeNumber(0, 65_535), 4600)
+    .option('--host <host>', 'address to listen on', '127.0.0.1')
+    .option('--demo', 'make the demo station first when there is no data', false)
+    .option('--json', 'tell the address as JSON', false)
+    .action(
+      async ({
+        data,
+        port,
+        host,
+        demo,
+        json,
+      }: {
+        data: string;
+        port: number;
+        host: string;
+        demo: boolean;
+        json: boolean;
+      }) => {
+        const log = plainLogger();
+        if (!existsSync(path.join(data, 'fuller.db'))) {
+          log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
+          await makeData({ dataDir: data, nowMs: Date.now(), demo, onProgress: (doing) => log.info(doing) });
+        }
+        const running = await serve({ dataDir: data, port, host, webDir: existsSync(WEB) ? WEB : null, log });
+        if (json) printJson({ url: running.url });
+        else process.stdout.write(`Fuller is at ${running.url}\n`);
+        const stop = (): void => void running.stop().then(() => process.exit(0));
+        process.on('SIGINT', stop);
+        process.on('SIGTERM', stop);
+      },
+    );
+}

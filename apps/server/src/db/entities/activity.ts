@@ -1,0 +1,33 @@
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+
+/** Who changed what, when. */
+export const ActivityEntity = defineEntity({
+  name: 'Activity',
+  tableName: 'activity',
+  properties: {
+    id: p.string().primary(),
+    atMs: p.bigint('number'),
+    clientId: p.string(),
+    stationId: p.string().nullable(),
+    label: p.string(),
+    /** The activity this one undoes. */
+    undoes: p.string().nullable(),
+    undoneBy: p.string().nullable(),
+  },
+});
+export type ActivityRecord = InferEntity<typeof ActivityEntity>;
+
+/** One change of an activity: a row before and after, or an edit of a log and its inverse. */
+export const ActivityChangeEntity = defineEntity({
+  name: 'ActivityChange',
+  tableName: 'activity_change',
+  properties: {
+    id: p.integer().primary(),
+    activityId: p.string(),
+    thing: p.string(),
+    thingId: p.string(),
+    before: p.json<unknown>().nullable(),
+    after: p.json<unknown>().nullable(),
+  },
+});
+export type ActivityChangeRecord = InferEntity<typeof ActivityChangeEntity>;

@@ -1,0 +1,5 @@
+export * from './station.js';
+export * from './library.js';
+export * from './scheduling.js';
+export * from './log.js';
+export * from './activity.js';

@@ -1,0 +1,52 @@
+import type { LogHour } from '@fuller/core';
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+
+export const DailyLogEntity = defineEntity({
+  name: 'DailyLog',
+  tableName: 'daily_log',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    stationId: p.string(),
+    date: p.string(),
+    timeZone: p.string(),
+    hours: p.json<LogHour[]>(),
+    /** Counted when the log is saved, so that the strip of days need not read whole logs. */
+    slots: p.integer(),
+    open: p.integer(),
+    strains: p.integer(),
+  },
+});
+export type DailyLogRecord = InferEntity<typeof DailyLogEntity>;
+
+/** A play, of a log or (without one) of the past. */
+export const PlayEntity = defineEntity({
+  name: 'Play',
+  tableName: 'play',
+  properties: {
+    id: p.integer().primary(),
+    stationId: p.string(),
+    itemId: p.string(),
+    /** UTC epoch milliseconds. */
+    startMs: p.bigint('number'),
+    date: p.string(),
+    logId: p.string().nullable(),
+  },
+});
+
+export const HandOverEntity = defineEntity({
+  name: 'HandOver',
+  tableName: 'hand_over',
+  properties: {
+    id: p.string().primary(),
+    stationId: p.string(),
+    date: p.string(),
+    atMs: p.bigint('number'),
+    folder: p.string(),
+    files: p.json<string[]>(),
+    entries: p.integer(),
+    heldBack: p.integer(),
+    logRevision: p.integer(),
+  },
+});
+export type HandOverRow = InferEntity<typeof HandOverEntity>;

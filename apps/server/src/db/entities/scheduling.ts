@@ -1,0 +1,76 @@
+import type { ClockLine, Scope, SeparatedTag } from '@fuller/core';
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+
+export const CategoryGroupEntity = defineEntity({
+  name: 'CategoryGroup',
+  tableName: 'category_group',
+  properties: { id: p.string().primary(), name: p.string(), position: p.integer() },
+});
+
+export const CategoryEntity = defineEntity({
+  name: 'Category',
+  tableName: 'category',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    scope: p.string().$type<Scope>(),
+    stationId: p.string().nullable(),
+    groupId: p.string().nullable(),
+    name: p.string(),
+    nameKey: p.string(),
+    code: p.string(),
+    codeKey: p.string(),
+    colour: p.string(),
+    music: p.boolean(),
+    position: p.integer(),
+  },
+});
+export type CategoryRecord = InferEntity<typeof CategoryEntity>;
+
+export const ClockEntity = defineEntity({
+  name: 'Clock',
+  tableName: 'clock',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    scope: p.string().$type<Scope>(),
+    stationId: p.string().nullable(),
+    name: p.string(),
+    nameKey: p.string(),
+    colour: p.string(),
+    lines: p.json<ClockLine[]>(),
+    position: p.integer(),
+  },
+});
+export type ClockRecord = InferEntity<typeof ClockEntity>;
+
+export const WeekPlanEntity = defineEntity({
+  name: 'WeekPlan',
+  tableName: 'week_plan',
+  properties: {
+    /** The station's id: a station has one week plan. */
+    id: p.string().primary(),
+    revision: p.integer(),
+    cells: p.json<(string | null)[]>(),
+    defaultClockId: p.string().nullable(),
+  },
+});
+export type WeekPlanRecord = InferEntity<typeof WeekPlanEntity>;
+
+export const RuleEntity = defineEntity({
+  name: 'Rule',
+  tableName: 'rule',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    scope: p.string().$type<Scope>(),
+    stationId: p.string().nullable(),
+    shape: p.string().$type<'apart'>(),
+    tag: p.string().$type<SeparatedTag>(),
+    seconds: p.integer(),
+    secondsByCategory: p.json<Record<string, number>>(),
+    resting: p.boolean(),
+    position: p.integer(),
+  },
+});
+export type RuleRecord = InferEntity<typeof RuleEntity>;

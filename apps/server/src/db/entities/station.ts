@@ -1,0 +1,29 @@
+import { defineEntity, p } from '@mikro-orm/core';
+import type { InferEntity } from '@mikro-orm/core';
+
+export const StationGroupEntity = defineEntity({
+  name: 'StationGroup',
+  tableName: 'station_group',
+  properties: { id: p.string().primary(), name: p.string() },
+});
+
+export const StationEntity = defineEntity({
+  name: 'Station',
+  tableName: 'station',
+  properties: {
+    id: p.string().primary(),
+    groupId: p.string(),
+    name: p.string(),
+    frequency: p.string(),
+    timeZone: p.string(),
+    position: p.integer(),
+  },
+});
+export type StationRecord = InferEntity<typeof StationEntity>;
+
+/** One value of a station by name: output settings, remembered mappings. */
+export const SettingEntity = defineEntity({
+  name: 'Setting',
+  tableName: 'setting',
+  properties: { id: p.string().primary(), value: p.json<unknown>() },
+});

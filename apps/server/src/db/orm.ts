@@ -1,0 +1,59 @@
+import { mkdir, readdir, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { MikroORM, type EntityManager } from '@mikro-orm/libsql';
+import { Migrator } from '@mikro-orm/migrations';
+import * as entities from './entities/index.js';
+import { Foundation } from './migrations/m001-foundation.js';
+
+const ENTITIES = Object.values(entities);
+const MIGRATIONS = [{ name: 'm001-foundation', class: Foundation }];
+/** So many copies made before a migration are kept. */
+const KEPT_COPIES = 5;
+
+export type Orm = MikroORM;
+export type Em = EntityManager;
+
+/** Opens the database of a data folder, making it or bringing it up to date; a copy is kept before any migration. */
+export async function openDatabase(dataDir: string): Promise<Orm> {
+  await mkdir(dataDir, { recursive: true });
+  const file = path.join(dataDir, 'fuller.db');
+  const orm = await MikroORM.init({
+    dbName: file,
+    entities: ENTITIES as never,
+    extensions: [Migrator],
+    migrations: { migrationsList: MIGRATIONS, snapshot: false, silent: true, tableName: 'migration' },
+    discovery: { disableDynamicFileAccess: true },
+    pool: {
+      min: 1,
+      // One writes, behind the store's mutex; the others read what was last committed meanwhile.
+      max: 3,
+      afterCreate: (
+        connection: { pragma?: (text: string) => void; exec?: (text: string) => void },
+        done: (error?: Error) => void,
+      ) => {
+        connection.exec?.(
+          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal;',
+        );
+        done();
+      },
+    },
+  });
+  const pending = await orm.getMigrator().getPendingMigrations();
+  if (pending.length > 0) {
+    if ((await orm.getMigrator().getExecutedMigrations()).length > 0) await keepCopy(orm, dataDir, pending[0]!.name);
+    await orm.getMigrator().up();
+  }
+  return orm;
+}
+
+async function keepCopy(orm: Orm, dataDir: string, before: string): Promise<void> {
+  const folder = path.join(dataDir, 'backups');
+  await mkdir(folder, { recursive: true });
+  const copy = path.join(folder, `before-${before}-${Date.now()}.db`);
+  await orm.em.getConnection().execute('vacuum into ?', [copy]);
+  const old = (await readdir(folder))
+    .filter((name) => name.startsWith('before-'))
+    .sort()
+    .slice(0, -KEPT_COPIES);
+  await Promise.all(old.map((name) => rm(path.join(folder, name))));
+}

@@ -1,0 +1,78 @@
+import { foldText } from '@fuller/core';
+import type { ItemQuery } from '@fuller/contracts';
+import { searchExpression } from './search-index.js';
+
+export interface ItemListRow {
+  readonly id: string;
+  readonly kind: string;
+  readonly title: string;
+  readonly artist: string;
+  readonly album: string;
+  readonly year: number | null;
+  readonly durationMs: number;
+  readonly introMs: number | null;
+  readonly categories: string | null;
+  readonly file: string | null;
+  readonly lastPlayedMs: number | null;
+}
+
+const SORT_COLUMNS: Readonly<Record<ItemQuery['sort'], string>> = {
+  title: 'i.title_fold',
+  artist: 'i.artist_fold',
+  album: 'i.album_fold',
+  year: 'i.year',
+  duration: 'i.duration_ms',
+  category: 'category_name',
+  lastPlayed: 'lastPlayedMs',
+};
+
+const VISIBLE_CATEGORIES = `from placement p join category c on c.id = p.category_id
+  where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?)`;
+
+export interface Query {
+  readonly sql: string;
+  readonly parameters: readonly unknown[];
+}
+
+/** The items a station sees that a query asks for: how many, and one page of them. */
+export function itemListQueries(stationId: string, query: ItemQuery, nowMs: number): { count: Query; page: Query } {
+  const { where, parameters } = itemConditions(stationId, query);
+  const sort = SORT_COLUMNS[query.sort];
+  const needsName = query.sort === 'category';
+  const page = `select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs,
+      i.intro_ms as introMs, i.file,
+      (select group_concat(p.category_id) ${VISIBLE_CATEGORIES}) as categories,
+      ${needsName ? `(select min(c.name_key) ${VISIBLE_CATEGORIES}) as category_name,` : ''}
+      (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as lastPlayedMs
+    from item i where ${where}
+    order by ${sort} ${query.dir} nulls last, i.id limit ? offset ?`;
+  const shown = needsName ? [stationId, stationId] : [stationId];
+  return {
+    count: { sql: `select count(*) as total from item i where ${where}`, parameters },
+    page: { sql: page, parameters: [...shown, stationId, nowMs, ...parameters, query.limit, query.offset] },
+  };
+}
+
+function itemConditions(stationId: string, query: ItemQuery): { where: string; parameters: unknown[] } {
+  const conditions = [`(i.scope = 'group' or i.station_id = ?)`];
+  const parameters: unknown[] = [stationId];
+  const words = foldText(query.q ?? '')
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean);
+  if (words.length > 0) {
+    conditions.push('i.rowid in (select rowid from item_search where item_search match ?)');
+    parameters.push(searchExpression(words));
+  }
+  if (query.category === 'none') {
+    conditions.push(`not exists (select 1 ${VISIBLE_CATEGORIES})`);
+    parameters.push(stationId);
+  } else if (query.category) {
+    conditions.push('i.id in (select item_id from placement where category_id = ?)');
+    parameters.push(query.category);
+  }
+  if (query.artist) {
+    conditions.push('i.id in (select item_id from credit where artist_id = ?)');
+    parameters.push(query.artist);
+  }
+  return { where: conditions.join(' and '), parameters };
+}

@@ -1,0 +1,13 @@
+/** Items a station sees with what generation looks at; artist ids are joined by commas, main artist first. */
+export const SCHEDULED_ITEMS = `
+  select i.id, i.title, i.artist, i.album, i.duration_ms as durationMs, i.start_date as startDate, i.end_date as endDate,
+    (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists
+  from item i where i.scope = 'group' or i.station_id = ? order by i.id`;
+
+export const PLACEMENTS = `
+  select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
+  where c.scope = 'group' or c.station_id = ? order by p.category_id, p.item_id`;
+
+export const PLAYS_BETWEEN = `
+  select item_id as itemId, start_ms as startMs from play
+  where station_id = ? and start_ms >= ? and start_ms < ? order by start_ms, item_id`;

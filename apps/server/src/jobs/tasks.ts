@@ -1,0 +1,133 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import type { ImportSettings } from '@fuller/contracts';
+import {
+  decodeText,
+  detectDelimiter,
+  generateDay,
+  guessMapping,
+  looksLikeHeader,
+  readCsv,
+  readRow,
+  type CsvRow,
+  type Delimiter,
+  type ItemDraft,
+  type RowError,
+  type TextEncoding,
+} from '@fuller/core';
+import { parseFile } from 'music-metadata';
+import { FullerError } from '../errors.js';
+
+const PREVIEW_ROWS = 8;
+
+export interface SniffedTable {
+  readonly settings: ImportSettings;
+  readonly columns: readonly string[];
+  readonly preview: readonly (readonly string[])[];
+}
+
+export interface DraftedRows {
+  readonly read: number;
+  readonly drafts: readonly ItemDraft[];
+  readonly rejected: readonly RowError[];
+}
+
+/** What a table looks like: its encoding, delimiter, headings and first rows, or as told by settings. */
+async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise<SniffedTable> {
+  const decoded = await decodeFile(file, asked.encoding);
+  const delimiter = asked.delimiter ?? detectDelimiter(decoded.text);
+  const rows = tableRows(decoded.text, delimiter);
+  const first = rows[0]?.cells ?? [];
+  const header = asked.header ?? looksLikeHeader(first);
+  const columns = header ? [...first] : first.map((_, index) => `Column ${index + 1}`);
+  const fits = asked.mapping?.length === columns.length;
+  return {
+    settings: {
+      encoding: decoded.encoding,
+      delimiter,
+      header,
+      mapping: fits ? asked.mapping! : [...(header ? guessMapping(first) : columns.map(() => null))],
+    },
+    columns,
+    preview: rows.slice(header ? 1 : 0, PREVIEW_ROWS + (header ? 1 : 0)).map((row) => [...row.cells]),
+  };
+}
+
+/** Reads every row of a table under the settings; faults are told row by row. */
+async function readTable(file: string, settings: ImportSettings, latestYear: number): Promise<DraftedRows> {
+  const { text } = await decodeFile(file, settings.encoding);
+  const rows = tableRows(text, settings.delimiter).slice(settings.header ? 1 : 0);
+  const drafts: ItemDraft[] = [];
+  const rejected: RowError[] = [];
+  for (const { line, cells } of rows) {
+    const read = readRow(line, cells, settings.mapping, latestYear);
+    if ('draft' in read) drafts.push(read.draft);
+    else rejected.push(...read.errors);
+  }
+  return { read: rows.length, drafts, rejected };
+}
+
+async function decodeFile(file: string, encoding?: TextEncoding): Promise<{ text: string; encoding: TextEncoding }> {
+  const decoded = decodeText(await readFile(file), encoding);
+  if (!decoded.ok) throw new FullerError('NOT_A_TEXT', decoded.why);
+  return decoded;
+}
+
+function tableRows(text: string, delimiter: Delimiter): readonly CsvRow[] {
+  const table = readCsv(text, delimiter);
+  if (!table.ok) throw new FullerError('NOT_A_TEXT', `Line ${table.line}: ${table.why}`);
+  if (table.rows.length === 0) throw new FullerError('NOT_A_TEXT', 'The file has no rows.');
+  return table.rows;
+}
+
+/** Reads the tags of audio files; `first` is the place of the first of them in the whole folder, from 1. */
+async function readAudio(files: readonly { absolute: string; stored: string }[], first: number): Promise<DraftedRows> {
+  const drafts: ItemDraft[] = [];
+  const rejected: RowError[] = [];
+  for (const [index, { absolute, stored }] of files.entries()) {
+    const row = first + index;
+    try {
+      const { common, format } = await parseFile(absolute, { duration: true, skipCovers: true });
+      const durationMs = Math.round((format.duration ?? 0) * 1000);
+      if (durationMs <= 0) {
+        rejected.push({ row, column: stored, why: 'has no length; is it a whole audio file?' });
+        continue;
+      }
+      drafts.push({
+        row,
+        title: common.title?.trim() || path.basename(stored, path.extname(stored)),
+        artist: common.artist?.trim() ?? null,
+        album: common.album?.trim() ?? null,
+        year: common.year ?? null,
+        durationMs,
+        introMs: null,
+        outroMs: null,
+        cart: null,
+        file: stored,
+        category: null,
+        kind: null,
+        isrc: common.isrc?.[0] ?? null,
+        label: common.label?.[0] ?? null,
+        notes: null,
+        startDate: null,
+        endDate: null,
+      });
+    } catch (error) {
+      rejected.push({
+        row,
+        column: stored,
+        why: `cannot be read as audio: ${error instanceof Error ? error.message : String(error)}`,
+      });
+    }
+  }
+  return { read: files.length, drafts, rejected };
+}
+
+/** What workers can be asked to do. */
+export const tasks = {
+  generateDay: async (...args: Parameters<typeof generateDay>) => generateDay(...args),
+  sniffTable,
+  readTable,
+  readAudio,
+};
+export type Tasks = typeof tasks;

@@ -1,0 +1,158 @@
+import {
+  Catalogue,
+  CategoryPatch,
+  Change,
+  ClockUpdate,
+  Created,
+  Id,
+  NewCategory,
+  NewClock,
+  NewRule,
+  RulePatch,
+  ShortText,
+  Station,
+  WeekUpdate,
+} from '@fuller/contracts';
+import * as v from 'valibot';
+import type { Written } from '../services/store.js';
+import type { Services } from '../services.js';
+import { route, type AnyRoute } from './route.js';
+
+const OfStation = v.object({ stationId: Id });
+const OneOfStation = v.object({ stationId: Id, id: Id });
+
+/** What a change answers. */
+export function changeOf({ activityId, label }: Written<unknown>): { activityId: string | null; label: string } {
+  return { activityId, label };
+}
+
+async function created(
+  writing: Promise<Written<string>>,
+): Promise<{ activityId: string | null; label: string; id: string }> {
+  const written = await writing;
+  return { ...changeOf(written), id: written.value };
+}
+
+export function stationRoutes({ catalogue }: Services): AnyRoute[] {
+  return [
+    route({
+      method: 'get',
+      path: '/stations',
+      summary: 'The stations of the group',
+      answer: v.array(Station),
+      handle: () => catalogue.stations(),
+    }),
+    route({
+      method: 'get',
+      path: '/stations/:stationId/catalogue',
+      summary: 'Categories, clocks, week plan and rules of a station',
+      params: OfStation,
+      answer: Catalogue,
+      handle: ({ params }) => catalogue.catalogue(params.stationId),
+    }),
+    route({
+      method: 'post',
+      path: '/stations/:stationId/categories',
+      summary: 'Make a category',
+      params: OfStation,
+      body: NewCategory,
+      answer: Created,
+      handle: ({ params, body, clientId }) => created(catalogue.createCategory(params.stationId, clientId, body)),
+    }),
+    route({
+      method: 'patch',
+      path: '/stations/:stationId/categories/:id',
+      summary: 'Change a category',
+      params: OneOfStation,
+      body: CategoryPatch,
+      answer: Change,
+      handle: async ({ params, body: { revision, ...patch }, clientId }) =>
+        changeOf(await catalogue.updateCategory(params.stationId, clientId, params.id, revision, patch)),
+    }),
+    route({
+      method: 'delete',
+      path: '/stations/:stationId/categories/:id',
+      summary: 'Delete an empty category that no clock uses',
+      params: OneOfStation,
+      answer: Change,
+      handle: async ({ params, clientId }) =>
+        changeOf(await catalogue.deleteCategory(params.stationId, clientId, params.id)),
+    }),
+    route({
+      method: 'post',
+      path: '/stations/:stationId/clocks',
+      summary: 'Make a clock',
+      params: OfStation,
+      body: NewClock,
+      answer: Created,
+      handle: ({ params, body, clientId }) => created(catalogue.createClock(params.stationId, clientId, body)),
+    }),
+    route({
+      method: 'put',
+      path: '/stations/:stationId/clocks/:id',
+      summary: 'Change a clock and its lines',
+      params: OneOfStation,
+      query: v.object({ label: v.optional(ShortText) }),
+      body: ClockUpdate,
+      answer: Change,
+      handle: async ({ params, query, body: { revision, ...clock }, clientId }) =>
+        changeOf(
+          await catalogue.updateClock(
+            params.stationId,
+            clientId,
+            params.id,
+            revision,
+            clock,
+            query.label ?? `Change clock ${clock.name}`,
+          ),
+        ),
+    }),
+    route({
+      method: 'delete',
+      path: '/stations/:stationId/clocks/:id',
+      summary: 'Delete a clock that no hour uses',
+      params: OneOfStation,
+      answer: Change,
+      handle: async ({ params, clientId }) =>
+        changeOf(await catalogue.deleteClock(params.stationId, clientId, params.id)),
+    }),
+    route({
+      method: 'put',
+      path: '/stations/:stationId/week',
+      summary: 'Change the week plan',
+      params: OfStation,
+      body: WeekUpdate,
+      answer: Change,
+      handle: async ({ params, body: { revision, ...week }, clientId }) =>
+        changeOf(await catalogue.updateWeek(params.stationId, clientId, revision, week)),
+    }),
+    route({
+      method: 'post',
+      path: '/stations/:stationId/rules',
+      summary: 'Make a rule',
+      params: OfStation,
+      body: NewRule,
+      answer: Created,
+      handle: ({ params, body, clientId }) => created(catalogue.createRule(params.stationId, clientId, body)),
+    }),
+    route({
+      method: 'patch',
+      path: '/stations/:stationId/rules/:id',
+      summary: 'Change, rest or take up a rule',
+      params: OneOfStation,
+      body: RulePatch,
+      answer: Change,
+      handle: async ({ params, body: { revision, ...patch }, clientId }) =>
+        changeOf(await catalogue.updateRule(params.stationId, clientId, params.id, revision, patch)),
+    }),
+    route({
+      method: 'delete',
+      path: '/stations/:stationId/rules/:id',
+      summary: 'Delete a rule',
+      params: OneOfStation,
+      answer: Change,
+      handle: async ({ params, clientId }) =>
+        changeOf(await catalogue.deleteRule(params.stationId, clientId, params.id)),
+    }),
+  ];
+}

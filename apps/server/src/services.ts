@@ -1,0 +1,69 @@
+import { mkdir, readdir, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { openDatabase } from './db/orm.js';
+import { threadCompute, type Compute } from './jobs/compute.js';
+import { JobRunner } from './jobs/job-runner.js';
+import { ActivityService } from './services/activity-service.js';
+import { CatalogueService } from './services/catalogue-service.js';
+import { EventHub } from './services/event-hub.js';
+import { GenerateService } from './services/generate-service.js';
+import { HandOverService } from './services/hand-over-service.js';
+import { ImportService } from './services/import-service.js';
+import { LibraryService } from './services/library-service.js';
+import { LogService } from './services/log-service.js';
+import { Store } from './services/store.js';
+
+export interface ServiceOptions {
+  readonly dataDir: string;
+  readonly now?: () => number;
+  readonly compute?: Compute;
+  readonly reportFault?: (error: unknown, about: object) => void;
+}
+
+export type Services = Awaited<ReturnType<typeof openServices>>;
+
+/** Opens a data folder and everything that works on it. */
+export async function openServices({
+  dataDir,
+  now = Date.now,
+  compute = threadCompute(),
+  reportFault = () => {},
+}: ServiceOptions) {
+  const root = path.resolve(dataDir);
+  const folders = {
+    audio: path.join(root, 'audio'),
+    uploads: path.join(root, 'uploads'),
+    handOver: path.join(root, 'hand-over'),
+  };
+  for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
+  for (const left of await readdir(folders.uploads)) await rm(path.join(folders.uploads, left), { force: true });
+  const orm = await openDatabase(root);
+  const events = new EventHub();
+  const store = new Store(orm, now, events.announce);
+  const catalogue = new CatalogueService(store, now);
+  const library = new LibraryService(store, now, folders.audio);
+  const logs = new LogService(store, now);
+  const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
+  await handOver.sweep();
+  const jobs = new JobRunner(events.announce, reportFault);
+  return {
+    folders,
+    now,
+    orm,
+    events,
+    store,
+    catalogue,
+    library,
+    logs,
+    handOver,
+    jobs,
+    activity: new ActivityService(store),
+    imports: new ImportService(store, compute, now, folders.audio),
+    generate: new GenerateService(store, logs, catalogue, compute, now),
+    async close(): Promise<void> {
+      await jobs.close();
+      await compute.close();
+      await orm.close(true);
+    },
+  };
+}

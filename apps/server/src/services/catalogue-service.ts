@@ -1,0 +1,373 @@
+import type { Catalogue, CategoryRow, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
+import { formatSpan, localTimeOf, nameKey, foldText, turnoverHours, weeklyDemand, type ClockLine } from '@fuller/core';
+import {
+  CategoryEntity,
+  CategoryGroupEntity,
+  ClockEntity,
+  RuleEntity,
+  StationEntity,
+  WeekPlanEntity,
+  type CategoryRecord,
+  type StationRecord,
+} from '../db/entities/index.js';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import type { ChangeSet } from './change-set.js';
+import type { Store, Written } from './store.js';
+
+type Write<T> = Promise<Written<T>>;
+type Fields = Record<string, unknown>;
+
+/** Categories, clocks, the week plan and rules of a station. */
+export class CatalogueService {
+  constructor(
+    private readonly store: Store,
+    private readonly now: () => number,
+  ) {}
+
+  async stations(): Promise<Station[]> {
+    const rows = await this.store.read.find(StationEntity, {}, { orderBy: { position: 'asc' } });
+    return rows.map((row) => this.stationView(row));
+  }
+
+  async station(id: string): Promise<StationRecord> {
+    const row = await this.store.read.findOne(StationEntity, { id });
+    if (!row) throw notFound('station', id);
+    return row;
+  }
+
+  private stationView({ id, name, frequency, timeZone }: StationRecord): Station {
+    return { id, name, frequency, timeZone, today: localTimeOf(this.now(), timeZone).date };
+  }
+
+  async catalogue(stationId: string): Promise<Catalogue> {
+    const station = await this.station(stationId);
+    const em = this.store.read;
+    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const byPosition = { orderBy: { position: 'asc' as const } };
+    const clocks = await em.find(ClockEntity, visible, byPosition);
+    const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
+    const rules = await em.find(RuleEntity, visible, byPosition);
+    const groups = await em.find(CategoryGroupEntity, {}, byPosition);
+    const weekView: Week = { revision: week.revision, cells: week.cells, defaultClockId: week.defaultClockId ?? null };
+    const categories = await em.find(CategoryEntity, visible, byPosition);
+    const totals = await this.totals(stationId);
+    const demand = weeklyDemand(weekView, clocks);
+    return {
+      station: this.stationView(station),
+      groups: groups.map(({ id, name, position }) => ({ id, name, position })),
+      categories: categories.map((row) => categoryView(row, totals.byCategory.get(row.id), demand.get(row.id) ?? 0)),
+      clocks: clocks.map(({ id, revision, scope, name, colour, lines }): ClockRow => ({
+        id,
+        revision,
+        scope,
+        name,
+        colour,
+        lines,
+      })),
+      clockItems: await this.itemsOfClocks(clocks.flatMap((clock) => clock.lines)),
+      week: weekView,
+      rules: rules.map(({ id, revision, shape, tag, seconds, secondsByCategory, resting, position }): RuleRow => ({
+        id,
+        revision,
+        shape,
+        tag,
+        seconds,
+        secondsByCategory,
+        resting,
+        position,
+      })),
+      items: totals.items,
+      withoutCategory: totals.withoutCategory,
+    };
+  }
+
+  private async totals(stationId: string): Promise<{
+    items: number;
+    withoutCategory: number;
+    byCategory: Map<string, { items: number; averageMs: number }>;
+  }> {
+    const [counts] = await this.store.rows<{ items: number; bare: number }>(
+      `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
+         where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?))) as bare
+       from item i where i.scope = 'group' or i.station_id = ?`,
+      [stationId, stationId],
+    );
+    const rows = await this.store.rows<{ category_id: string; items: number; average: number }>(
+      `select p.category_id, count(*) as items, avg(i.duration_ms) as average
+       from placement p join item i on i.id = p.item_id group by p.category_id`,
+    );
+    return {
+      items: counts!.items,
+      withoutCategory: counts!.bare ?? 0,
+      byCategory: new Map(
+        rows.map((row) => [row.category_id, { items: row.items, averageMs: Math.round(row.average) }]),
+      ),
+    };
+  }
+
+  private async itemsOfClocks(lines: readonly ClockLine[]): Promise<Catalogue['clockItems']> {
+    const ids = [...new Set(lines.flatMap((line) => (line.kind === 'item' ? [line.itemId] : [])))];
+    if (ids.length === 0) return [];
+    return this.store.rows(
+      `select id, title, kind, duration_ms as durationMs from item where id in (${ids.map(() => '?').join(',')})`,
+      ids,
+    );
+  }
+
+  createCategory(
+    stationId: string,
+    clientId: string,
+    fields: { name: string; code: string; scope: 'group' | 'station' } & Fields,
+  ): Write<string> {
+    return this.store.write({ clientId, stationId, label: `New category ${fields.name}` }, async (changes) => {
+      await this.refuseTaken(changes, stationId, fields, null);
+      const id = newId();
+      const { scope, ...rest } = fields;
+      const owner = scope === 'group' ? null : stationId;
+      await changes.insert('category', [
+        {
+          ...rest,
+          id,
+          revision: 1,
+          scope,
+          stationId: owner,
+          ...categoryKeys(fields),
+          position: await nextPosition(changes, 'category'),
+        },
+      ]);
+      return id;
+    });
+  }
+
+  updateCategory(
+    stationId: string,
+    clientId: string,
+    id: string,
+    revision: number,
+    patch: { name?: string; code?: string } & Fields,
+  ): Write<string> {
+    return this.store.write(
+      { clientId, stationId, label: `Change category ${patch.name ?? ''}`.trim() },
+      async (changes) => {
+        await this.refuseTaken(changes, stationId, patch, id);
+        await changes.update('category', id, { ...patch, ...categoryKeys(patch) }, revision);
+        return id;
+      },
+    );
+  }
+
+  async deleteCategory(stationId: string, clientId: string, id: string): Write<string> {
+    const { categories, clocks } = await this.catalogue(stationId);
+    const category = categories.find((row) => row.id === id);
+    if (!category) throw notFound('category', id);
+    const used = clocks.filter((clock) => clock.lines.some((line) => line.kind === 'pick' && line.categoryId === id));
+    if (used.length)
+      throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
+    if (category.items)
+      throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
+    return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
+      await changes.remove('category', id);
+      return id;
+    });
+  }
+
+  /** Names and codes are unique among the categories a station sees, whatever the case. */
+  private async refuseTaken(
+    changes: ChangeSet,
+    stationId: string,
+    fields: { name?: string; code?: string },
+    ownId: string | null,
+  ): Promise<void> {
+    const rows = await changes.em.find(
+      CategoryEntity,
+      { $or: [{ scope: 'group' }, { stationId }] },
+      { disableIdentityMap: true },
+    );
+    const others = rows.filter((row) => row.id !== ownId);
+    const { name, code } = fields;
+    if (name !== undefined && others.some((row) => row.nameKey === nameKey(name))) {
+      throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
+    }
+    const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
+    if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
+  }
+
+  createClock(
+    stationId: string,
+    clientId: string,
+    fields: { name: string; colour: string; lines: ClockLine[] },
+  ): Write<string> {
+    return this.store.write({ clientId, stationId, label: `New clock ${fields.name}` }, async (changes) => {
+      await this.refuseTakenClock(changes, stationId, fields.name, null);
+      const id = newId();
+      await changes.insert('clock', [
+        {
+          ...fields,
+          id,
+          revision: 1,
+          scope: 'station',
+          stationId,
+          nameKey: nameKey(fields.name),
+          position: await nextPosition(changes, 'clock'),
+        },
+      ]);
+      return id;
+    });
+  }
+
+  updateClock(
+    stationId: string,
+    clientId: string,
+    id: string,
+    revision: number,
+    fields: { name: string; colour: string; lines: ClockLine[] },
+    label: string,
+  ): Write<string> {
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      await this.refuseTakenClock(changes, stationId, fields.name, id);
+      await this.refuseUnknownIds(changes, fields.lines);
+      await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
+      return id;
+    });
+  }
+
+  private async refuseTakenClock(
+    changes: ChangeSet,
+    stationId: string,
+    name: string,
+    ownId: string | null,
+  ): Promise<void> {
+    const rows = await changes.em.find(
+      ClockEntity,
+      { $or: [{ scope: 'group' }, { stationId }] },
+      { disableIdentityMap: true },
+    );
+    if (rows.some((row) => row.id !== ownId && row.nameKey === nameKey(name))) {
+      throw new FullerError('NAME_TAKEN', `There is a clock named “${name}” already.`, 'name');
+    }
+  }
+
+  private async refuseUnknownIds(changes: ChangeSet, lines: readonly ClockLine[]): Promise<void> {
+    for (const [index, line] of lines.entries()) {
+      if (line.kind === 'pick' && !(await changes.find('category', line.categoryId))) {
+        throw new FullerError(
+          'INVALID',
+          `Line ${index + 1} names a category that is not there.`,
+          `lines.${index}.categoryId`,
+        );
+      }
+      if (line.kind === 'item' && !(await changes.find('item', line.itemId))) {
+        throw new FullerError('INVALID', `Line ${index + 1} names an item that is not there.`, `lines.${index}.itemId`);
+      }
+    }
+  }
+
+  async deleteClock(stationId: string, clientId: string, id: string): Write<string> {
+    const { clocks, week } = await this.catalogue(stationId);
+    const clock = clocks.find((row) => row.id === id);
+    if (!clock) throw notFound('clock', id);
+    const hours = week.cells.filter((cell) => cell === id).length;
+    if (hours || week.defaultClockId === id) {
+      throw new FullerError(
+        'IN_USE',
+        `${clock.name} runs in ${hours ? `${hours} hours of the week` : 'every hour without a clock of its own'}.`,
+      );
+    }
+    return this.store.write({ clientId, stationId, label: `Delete clock ${clock.name}` }, async (changes) => {
+      await changes.remove('clock', id);
+      return id;
+    });
+  }
+
+  updateWeek(
+    stationId: string,
+    clientId: string,
+    revision: number,
+    week: { cells: (string | null)[]; defaultClockId: string | null },
+  ): Write<void> {
+    return this.store.write({ clientId, stationId, label: 'Change the week' }, async (changes) => {
+      const clocks = new Set(
+        (await changes.em.find(ClockEntity, { $or: [{ scope: 'group' }, { stationId }] })).map((clock) => clock.id),
+      );
+      const wrong = week.cells.findIndex((cell) => cell !== null && !clocks.has(cell));
+      if (wrong >= 0)
+        throw new FullerError('INVALID', `Cell ${wrong} names a clock that is not there.`, `cells.${wrong}`);
+      if (week.defaultClockId !== null && !clocks.has(week.defaultClockId)) {
+        throw new FullerError('INVALID', 'The default clock is not there.', 'defaultClockId');
+      }
+      await changes.update('week', stationId, week, revision);
+    });
+  }
+
+  createRule(stationId: string, clientId: string, fields: { tag: string; seconds: number } & Fields): Write<string> {
+    return this.store.write(
+      { clientId, stationId, label: `New rule: ${fields.tag} ${formatSpan(fields.seconds)} apart` },
+      async (changes) => {
+        const id = newId();
+        const position = await nextPosition(changes, 'rule');
+        await changes.insert('rule', [
+          { ...fields, id, revision: 1, scope: 'station', stationId, shape: 'apart', position },
+        ]);
+        return id;
+      },
+    );
+  }
+
+  updateRule(stationId: string, clientId: string, id: string, revision: number, patch: Fields): Write<string> {
+    const label = 'resting' in patch ? (patch['resting'] ? 'Rest a rule' : 'Take up a rule') : 'Change a rule';
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      await changes.update('rule', id, patch, revision);
+      return id;
+    });
+  }
+
+  deleteRule(stationId: string, clientId: string, id: string): Write<string> {
+    return this.store.write({ clientId, stationId, label: 'Delete a rule' }, async (changes) => {
+      await changes.remove('rule', id);
+      return id;
+    });
+  }
+}
+
+function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {
+  return {
+    ...(name === undefined ? {} : { nameKey: nameKey(name) }),
+    ...(code === undefined ? {} : { codeKey: foldText(code) }),
+  };
+}
+
+function categoryView(
+  row: CategoryRecord,
+  totals: { items: number; averageMs: number } | undefined,
+  slotsPerWeek: number,
+): CategoryRow {
+  const { id, revision, scope, name, code, colour, music, position } = row;
+  const items = totals?.items ?? 0;
+  return {
+    id,
+    revision,
+    scope,
+    name,
+    code,
+    colour,
+    music: Boolean(music),
+    position,
+    groupId: row.groupId ?? null,
+    items,
+    averageMs: totals?.averageMs ?? 0,
+    slotsPerWeek,
+    turnoverHours: turnoverHours(items, slotsPerWeek),
+  };
+}
+
+async function nextPosition(changes: ChangeSet, table: 'category' | 'clock' | 'rule'): Promise<number> {
+  const [row] = (await changes.em.execute(`select coalesce(max(position), 0) + 1 as next from ${table}`)) as {
+    next: number;
+  }[];
+  return row!.next;
+}
+
+function listNames(names: readonly string[]): string {
+  return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+}

@@ -1,0 +1,191 @@
+import { isDeepStrictEqual } from 'node:util';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import {
+  ActivityChangeEntity,
+  ActivityEntity,
+  ArtistEntity,
+  CategoryEntity,
+  CategoryGroupEntity,
+  ClockEntity,
+  CreditEntity,
+  HandOverEntity,
+  ItemEntity,
+  PlacementEntity,
+  RuleEntity,
+  SettingEntity,
+  WeekPlanEntity,
+} from '../db/entities/index.js';
+import type { Em } from '../db/orm.js';
+
+/** The kinds of row a person can change, by the name activities know them under. */
+export const THINGS = {
+  item: ItemEntity,
+  artist: ArtistEntity,
+  credit: CreditEntity,
+  placement: PlacementEntity,
+  categoryGroup: CategoryGroupEntity,
+  category: CategoryEntity,
+  clock: ClockEntity,
+  week: WeekPlanEntity,
+  rule: RuleEntity,
+  setting: SettingEntity,
+  handOver: HandOverEntity,
+} as const;
+export type Thing = keyof typeof THINGS;
+export type Row = Record<string, unknown> & { id: string };
+
+export interface About {
+  readonly clientId: string;
+  readonly stationId: string | null;
+  readonly label: string;
+}
+
+export interface RecordedChange {
+  readonly thing: string;
+  readonly thingId: string;
+  readonly before: unknown;
+  readonly after: unknown;
+}
+
+const BATCH = 500;
+
+/**
+ * The changes of one activity, written in one transaction: each row change is carried out and
+ * recorded with what was there before, so that the whole can be undone.
+ */
+export class ChangeSet {
+  readonly activityId = newId();
+  private readonly changes: RecordedChange[] = [];
+
+  constructor(
+    readonly em: Em,
+    readonly about: About,
+    private readonly atMs: number,
+  ) {}
+
+  get things(): ReadonlySet<string> {
+    return new Set(this.changes.map((change) => change.thing));
+  }
+
+  /** The row as plain values, or null. */
+  async find(thing: Thing, id: string): Promise<Row | null> {
+    const found = await this.em.findOne(THINGS[thing] as never, { id } as never, { disableIdentityMap: true });
+    return found ? ({ ...(found as object) } as Row) : null;
+  }
+
+  async insert(thing: Thing, rows: readonly Row[], onBatch?: (written: number) => void): Promise<void> {
+    for (let from = 0; from < rows.length; from += BATCH) {
+      const batch = rows.slice(from, from + BATCH);
+      await this.em.insertMany(THINGS[thing] as never, batch as never[]);
+      onBatch?.(from + batch.length);
+      await breathe();
+    }
+    for (const row of rows) this.record({ thing, thingId: row.id, before: null, after: row });
+  }
+
+  /**
+   * Changes some fields of a row. With a revision, refuses when the row has a newer one. A row
+   * whose fields already have the values is left alone, its revision too.
+   */
+  async update(thing: Thing, id: string, patch: Record<string, unknown>, revision?: number): Promise<void> {
+    const row = await this.find(thing, id);
+    if (!row) throw notFound(thing, id);
+    if (revision !== undefined && row['revision'] !== revision) throw staleRevision(thing);
+    const changed = Object.entries(patch).filter(
+      ([key, value]) => value !== undefined && !isDeepStrictEqual(plain(row[key]), plain(value)),
+    );
+    if (changed.length === 0) return;
+    const after = Object.fromEntries(changed);
+    const before = Object.fromEntries(changed.map(([key]) => [key, row[key]]));
+    const bump = typeof row['revision'] === 'number' ? { revision: row['revision'] + 1 } : {};
+    await this.em.nativeUpdate(THINGS[thing] as never, { id } as never, { ...after, ...bump } as never);
+    this.record({ thing, thingId: id, before, after });
+  }
+
+  async remove(thing: Thing, id: string): Promise<void> {
+    const row = await this.find(thing, id);
+    if (!row) throw notFound(thing, id);
+    await this.em.nativeDelete(THINGS[thing] as never, { id } as never);
+    this.record({ thing, thingId: id, before: row, after: null });
+  }
+
+  record(change: RecordedChange): void {
+    this.changes.push(change);
+  }
+
+  /** Writes the activity; false when nothing was changed. */
+  async finish(undoes: string | null = null): Promise<boolean> {
+    if (this.changes.length === 0) return false;
+    const { clientId, stationId, label } = this.about;
+    await this.em.insert(ActivityEntity, {
+      id: this.activityId,
+      atMs: this.atMs,
+      clientId,
+      stationId,
+      label,
+      undoes,
+      undoneBy: null,
+    });
+    for (let from = 0; from < this.changes.length; from += BATCH) {
+      const rows = this.changes.slice(from, from + BATCH).map((change) => ({ activityId: this.activityId, ...change }));
+      await this.em.insertMany(ActivityChangeEntity, rows as never[]);
+      await breathe();
+    }
+    return true;
+  }
+
+  /** Carries out the opposite of recorded row changes of one thing; refuses when a row has changed since. */
+  async revert(thing: Thing, changes: readonly RecordedChange[]): Promise<void> {
+    const lost = changes.filter((change) => change.after === null);
+    await this.insert(
+      thing,
+      lost.map((change) => change.before as Row),
+    );
+    const made = changes.filter((change) => change.before === null);
+    for (let from = 0; from < made.length; from += BATCH) await this.unmake(thing, made.slice(from, from + BATCH));
+    for (const change of changes) {
+      if (change.before === null || change.after === null) continue;
+      refuseTouched(thing, await this.find(thing, change.thingId), change.after as Row);
+      await this.update(thing, change.thingId, change.before as Row);
+    }
+  }
+
+  /** Deletes rows that were made, all at once. */
+  private async unmake(thing: Thing, made: readonly RecordedChange[]): Promise<void> {
+    const ids = made.map((change) => change.thingId);
+    const rows = await this.em.find(THINGS[thing] as never, { id: { $in: ids } } as never, {
+      disableIdentityMap: true,
+    });
+    const byId = new Map(rows.map((row) => [(row as Row).id, { ...(row as Row) }]));
+    for (const { thingId, after } of made) refuseTouched(thing, byId.get(thingId) ?? null, after as Row);
+    await this.em.nativeDelete(THINGS[thing] as never, { id: { $in: ids } } as never);
+    for (const { thingId, after } of made)
+      this.record({ thing, thingId, before: byId.get(thingId) ?? after, after: null });
+  }
+}
+
+export function staleRevision(thing: string): FullerError {
+  return new FullerError(
+    'CONFLICT',
+    `Somebody else changed this ${thing} while you had it open. Nothing of theirs was overwritten.`,
+  );
+}
+
+/** The driver works without ever waiting, so long writes let requests have their turn between batches. */
+function breathe(): Promise<void> {
+  return new Promise((resolve) => setImmediate(resolve));
+}
+
+function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
+  const untouched =
+    row !== null &&
+    Object.entries(after).every(
+      ([key, value]) => key === 'revision' || isDeepStrictEqual(plain(row[key]), plain(value)),
+    );
+  if (!untouched) throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
+}
+
+function plain(value: unknown): unknown {
+  return value === undefined ? null : (JSON.parse(JSON.stringify(value ?? null)) as unknown);
+}

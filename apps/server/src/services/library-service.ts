@@ -1,0 +1,235 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import type { ItemCard, ItemPage, ItemPatch, ItemQuery, ItemRow } from '@fuller/contracts';
+import { foldText, nameKey, parseCredits, type ItemKind } from '@fuller/core';
+import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
+import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import type { ChangeSet, Row } from './change-set.js';
+import type { Store, Written } from './store.js';
+
+/** The items of the library, their cards, credits and categories. */
+export class LibraryService {
+  constructor(
+    private readonly store: Store,
+    private readonly now: () => number,
+    /** Folder against which relative file names are read. */
+    private readonly audioDir: string,
+  ) {}
+
+  async list(stationId: string, query: ItemQuery): Promise<ItemPage> {
+    if (!(await this.store.read.findOne(StationEntity, { id: stationId }))) throw notFound('station', stationId);
+    const { count, page } = itemListQueries(stationId, query, this.now());
+    const [counted] = await this.store.rows<{ total: number }>(count.sql, count.parameters);
+    const rows = await this.store.rows<ItemListRow>(page.sql, page.parameters);
+    return { total: counted!.total, offset: query.offset, rows: rows.map(rowView) };
+  }
+
+  async card(stationId: string, itemId: string): Promise<ItemCard> {
+    const item = await this.store.read.findOne(ItemEntity, { id: itemId });
+    if (!item) throw notFound('item', itemId);
+    const credits = await this.store.rows<ItemCard['credits'][number]>(
+      `select a.id as artistId, a.name, c.role,
+         (select count(distinct item_id) from credit where artist_id = a.id) as songs
+       from credit c join artist a on a.id = c.artist_id where c.item_id = ? order by c.position`,
+      [itemId],
+    );
+    const [plays] = await this.store.rows<{ last: number | null; next: number | null; count: number }>(
+      `select max(case when start_ms <= ? then start_ms end) as last, min(case when start_ms > ? then start_ms end) as next,
+         count(case when start_ms <= ? then 1 end) as count from play where station_id = ? and item_id = ?`,
+      [this.now(), this.now(), this.now(), stationId, itemId],
+    );
+    const placements = await this.store.rows<{ id: string }>(
+      `select p.category_id as id from placement p join category c on c.id = p.category_id
+       where p.item_id = ? and (c.scope = 'group' or c.station_id = ?)`,
+      [itemId, stationId],
+    );
+    const file = item.file ?? null;
+    return {
+      id: item.id,
+      revision: item.revision,
+      kind: item.kind,
+      title: item.title,
+      artist: item.artist,
+      album: item.album,
+      year: item.year ?? null,
+      durationMs: item.durationMs,
+      introMs: item.introMs ?? null,
+      outroMs: item.outroMs ?? null,
+      cart: item.cart ?? null,
+      file,
+      hasFile: file !== null,
+      fileThere: file !== null && this.audioPath(file) !== null,
+      isrc: item.isrc ?? null,
+      label: item.label ?? null,
+      notes: item.notes,
+      startDate: item.startDate ?? null,
+      endDate: item.endDate ?? null,
+      tags: item.tags,
+      categoryIds: placements.map((row) => row.id),
+      credits,
+      lastPlayedMs: plays!.last,
+      nextPlayMs: plays!.next,
+      plays: plays!.count,
+    };
+  }
+
+  /** The absolute path of an item's audio, or null when there is no such file. */
+  audioPath(file: string): string | null {
+    const absolute = path.isAbsolute(file) ? file : path.join(this.audioDir, file);
+    return existsSync(absolute) ? absolute : null;
+  }
+
+  /** The audio a browser may listen to: of an item, below the audio folder only. */
+  async playableFile(itemId: string): Promise<string> {
+    const item = await this.store.read.findOne(ItemEntity, { id: itemId });
+    const absolute = item?.file ? this.audioPath(item.file) : null;
+    const inside = absolute !== null && !path.relative(this.audioDir, absolute).startsWith('..');
+    if (!inside) throw notFound('audio of item', itemId);
+    return absolute;
+  }
+
+  update(stationId: string, clientId: string, itemId: string, patch: ItemPatch): Promise<Written<string>> {
+    const { revision, ...fields } = patch;
+    return this.store.write({ clientId, stationId, label: 'Change an item' }, async (changes) => {
+      const before = await changes.find('item', itemId);
+      if (!before) throw notFound('item', itemId);
+      const duration = fields.durationMs ?? (before['durationMs'] as number);
+      for (const field of ['introMs', 'outroMs'] as const) {
+        if ((fields[field] ?? 0) > duration)
+          throw new FullerError('INVALID', 'The intro or outro is longer than the item.', field);
+      }
+      if (fields.cart) await this.refuseTakenCart(changes, itemId, fields.cart);
+      await changes.update('item', itemId, { ...fields, ...folds(fields) }, revision);
+      if (fields.artist !== undefined && fields.artist !== before['artist'])
+        await recredit(changes, itemId, fields.artist);
+      return itemId;
+    });
+  }
+
+  private async refuseTakenCart(changes: ChangeSet, itemId: string, cart: string): Promise<void> {
+    const holder = await changes.em.findOne(ItemEntity, { cart, id: { $ne: itemId } });
+    if (holder) throw new FullerError('NAME_TAKEN', `Cart ${cart} belongs to “${holder.title}”.`, 'cart');
+  }
+
+  /** Puts items into a category in place of the one they are in; null takes them out. */
+  place(
+    stationId: string,
+    clientId: string,
+    itemIds: readonly string[],
+    categoryId: string | null,
+  ): Promise<Written<number>> {
+    const count = itemIds.length === 1 ? 'an item' : `${itemIds.length} items`;
+    const label = categoryId === null ? `Take ${count} out of the category` : `Move ${count} to a category`;
+    return this.store.write({ clientId, stationId, label }, (changes) =>
+      this.placeIn(changes, stationId, itemIds, categoryId),
+    );
+  }
+
+  private async placeIn(
+    changes: ChangeSet,
+    stationId: string,
+    itemIds: readonly string[],
+    categoryId: string | null,
+  ): Promise<number> {
+    const category = categoryId === null ? null : await changes.em.findOne(CategoryEntity, { id: categoryId });
+    if (categoryId !== null && !category) throw notFound('category', categoryId);
+    let moved = 0;
+    for (const itemId of itemIds) {
+      if (!(await changes.find('item', itemId))) throw notFound('item', itemId);
+      const current = (await changes.em.execute(
+        `select p.id, p.category_id as categoryId from placement p join category c on c.id = p.category_id
+         where p.item_id = ? and (c.scope = 'group' or c.station_id = ?)`,
+        [itemId, stationId],
+      )) as { id: string; categoryId: string }[];
+      if (current.some((row) => row.categoryId === categoryId)) continue;
+      for (const row of current) await changes.remove('placement', row.id);
+      if (categoryId !== null) await changes.insert('placement', [{ id: newId(), itemId, categoryId }]);
+      moved++;
+    }
+    return moved;
+  }
+}
+
+/** Folded copies of the texts that are among the fields. */
+export function folds(fields: Record<string, unknown>): Record<string, string> {
+  const folded: Record<string, string> = {};
+  for (const field of ['title', 'artist', 'album']) {
+    const value = fields[field];
+    if (typeof value === 'string') folded[`${field}Fold`] = foldText(value);
+  }
+  return folded;
+}
+
+/** Credits an item anew after its artist text has changed. */
+export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
+  const old = (await changes.em.execute('select id from credit where item_id = ?', [itemId])) as { id: string }[];
+  for (const { id } of old) await changes.remove('credit', id);
+  await addCredits(changes, [{ itemId, artist }]);
+}
+
+/** An item as it is stored, from what is known of it. */
+export function newItemRow(
+  fields: {
+    kind: ItemKind;
+    title: string;
+    artist: string;
+    album: string;
+    durationMs: number;
+  } & Record<string, unknown>,
+): Row {
+  const empty = {
+    year: null,
+    introMs: null,
+    outroMs: null,
+    cart: null,
+    file: null,
+    isrc: null,
+    label: null,
+    notes: '',
+    startDate: null,
+    endDate: null,
+    tags: {},
+  };
+  return { ...empty, scope: 'group', stationId: null, ...fields, id: newId(), revision: 1, ...folds(fields) };
+}
+
+/** Credits items with their artists, making the artists that are new; names meet whatever their spelling. */
+export async function addCredits(
+  changes: ChangeSet,
+  items: readonly { itemId: string; artist: string }[],
+  exceptions: readonly string[] = [],
+): Promise<void> {
+  const known = new Map<string, string>();
+  const artists = (await changes.em.execute('select id, name_key as nameKey from artist')) as {
+    id: string;
+    nameKey: string;
+  }[];
+  for (const artist of artists) known.set(artist.nameKey, artist.id);
+  const newArtists: Row[] = [];
+  const credits: Row[] = [];
+  for (const { itemId, artist } of items) {
+    parseCredits(artist, exceptions).forEach(({ name, role }, position) => {
+      const key = nameKey(name);
+      let artistId = known.get(key);
+      if (artistId === undefined) {
+        artistId = newId();
+        known.set(key, artistId);
+        newArtists.push({ id: artistId, name, nameKey: key });
+      }
+      credits.push({ id: newId(), itemId, artistId, role, position });
+    });
+  }
+  await changes.insert('artist', newArtists);
+  await changes.insert('credit', credits);
+}
+
+function rowView({ categories, file, ...row }: ItemListRow): ItemRow {
+  return {
+    ...row,
+    kind: row.kind as ItemKind,
+    categoryIds: categories ? categories.split(',') : [],
+    hasFile: file !== null,
+  };
+}

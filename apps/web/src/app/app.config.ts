@@ -1,0 +1,37 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { type ApplicationConfig, isDevMode, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding, withRouterConfig } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState, provideStore } from '@ngrx/store';
+import { MessageService } from 'primeng/api';
+import { providePrimeNG } from 'primeng/config';
+import { appRoutes } from './app.routes';
+import { dyersPreset } from './dyers.preset';
+import * as catalogueEffects from './state/catalogue.effects';
+import { catalogueFeature } from './state/catalogue.feature';
+import * as daysEffects from './state/days.effects';
+import { daysFeature } from './state/days.feature';
+import { jobsFeature } from './state/jobs.feature';
+import * as undoEffects from './state/undo.effects';
+import { undoFeature } from './state/undo.feature';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideRouter(appRoutes, withComponentInputBinding(), withRouterConfig({ paramsInheritanceStrategy: 'always' })),
+    provideHttpClient(withFetch()),
+    provideStore({}, { runtimeChecks: { strictStateImmutability: isDevMode(), strictActionImmutability: isDevMode() } }),
+    provideState(catalogueFeature),
+    provideState(daysFeature),
+    provideState(jobsFeature),
+    provideState(undoFeature),
+    provideEffects(catalogueEffects, daysEffects, undoEffects),
+    providePrimeNG({
+      theme: {
+        preset: dyersPreset,
+        options: { darkModeSelector: "[data-theme='dark']", cssLayer: { name: 'primeng', order: 'primeng, app' } },
+      },
+    }),
+    MessageService,
+  ],
+};

@@ -1,0 +1,66 @@
+import { isDevMode } from '@angular/core';
+import type { Routes } from '@angular/router';
+import { FirstStation } from './frame/first-station';
+import { Frame } from './frame/frame';
+import { NotThere } from './frame/not-there';
+
+/** Addresses name station, place and date; what is selected stands in the query. */
+export const appRoutes: Routes = [
+  { path: '', pathMatch: 'full', component: FirstStation },
+  ...(isDevMode() ? [{ path: 'kit', loadComponent: () => import('./kit/kit').then((m) => m.Kit) }] : []),
+  {
+    path: ':stationId',
+    component: Frame,
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'library' },
+      {
+        path: 'library',
+        title: 'Library · Fuller',
+        loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage),
+      },
+      {
+        path: 'library/import',
+        title: 'Import · Fuller',
+        loadComponent: () => import('./library/import/import-page').then((m) => m.ImportPage),
+      },
+      {
+        path: 'rotation',
+        title: 'Rotation · Fuller',
+        loadComponent: () => import('./rotation/rotation-page').then((m) => m.RotationPage),
+      },
+      {
+        path: 'clocks',
+        title: 'Clocks · Fuller',
+        loadComponent: () => import('./clocks/clocks-page').then((m) => m.ClocksPage),
+      },
+      {
+        path: 'clocks/:clockId',
+        title: 'Clocks · Fuller',
+        loadComponent: () => import('./clocks/clocks-page').then((m) => m.ClocksPage),
+      },
+      { path: 'week', title: 'Week · Fuller', loadComponent: () => import('./week/week-page').then((m) => m.WeekPage) },
+      {
+        path: 'rules',
+        title: 'Rules · Fuller',
+        loadComponent: () => import('./rules/rules-page').then((m) => m.RulesPage),
+      },
+      { path: 'logs', title: 'Logs · Fuller', loadComponent: () => import('./logs/logs-page').then((m) => m.LogsPage) },
+      {
+        path: 'logs/:date',
+        title: 'Logs · Fuller',
+        loadComponent: () => import('./logs/logs-page').then((m) => m.LogsPage),
+      },
+      {
+        path: 'hand-over',
+        title: 'Hand-over · Fuller',
+        loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage),
+      },
+      {
+        path: 'hand-over/:date',
+        title: 'Hand-over · Fuller',
+        loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage),
+      },
+      { path: '**', component: NotThere },
+    ],
+  },
+];

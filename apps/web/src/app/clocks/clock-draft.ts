@@ -1,0 +1,96 @@
+import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type { ClockRow } from '@fuller/contracts';
+import { copyLines, insertLines, moveLines, removeLines, replaceLine, type ClockLine } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { Api } from '../shared/api/api';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { Changes } from '../state/changes';
+
+export function newLineId(): string {
+  return crypto.randomUUID().replaceAll('-', '').slice(0, 16);
+}
+
+/** The clock being edited: changed here at once, saved one change after the other. */
+@Injectable()
+export class ClockDraft {
+  private readonly api = inject(Api);
+  private readonly changes = inject(Changes);
+  private readonly clocks = inject(Store).selectSignal(catalogueFeature.selectClockMap);
+  private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+  private readonly clockId = signal<string | null>(null);
+  private pending = 0;
+  private saving: Promise<void> = Promise.resolve();
+  readonly clock = signal<ClockRow | null>(null);
+
+  constructor() {
+    // What the server has is taken over whenever nothing of ours is on its way.
+    effect(() => {
+      const stored = this.clocks()[this.clockId() ?? ''] ?? null;
+      untracked(() => {
+        if (this.pending === 0) this.clock.set(stored);
+      });
+    });
+  }
+
+  open(clockId: string | null): void {
+    if (this.clockId() !== clockId) this.clock.set(null);
+    this.clockId.set(clockId);
+  }
+
+  insert(at: number, lines: readonly ClockLine[], label: string): void {
+    this.change(label, (clock) => ({ ...clock, lines: [...insertLines(clock.lines, at, lines)] }));
+  }
+
+  duplicate(ids: ReadonlySet<string>): ClockLine[] {
+    const clock = this.clock();
+    if (!clock || ids.size === 0) return [];
+    const chosen = clock.lines.filter((line) => ids.has(line.id));
+    const copies = copyLines(chosen, newLineId);
+    const after = clock.lines.findLastIndex((line) => ids.has(line.id)) + 1;
+    this.insert(after, copies, chosen.length === 1 ? 'Duplicate a line' : `Duplicate ${chosen.length} lines`);
+    return copies;
+  }
+
+  remove(ids: ReadonlySet<string>): void {
+    this.change(ids.size === 1 ? 'Delete a line' : `Delete ${ids.size} lines`, (clock) => ({
+      ...clock,
+      lines: [...removeLines(clock.lines, ids)],
+    }));
+  }
+
+  move(ids: ReadonlySet<string>, before: number): void {
+    this.change(ids.size === 1 ? 'Move a line' : `Move ${ids.size} lines`, (clock) => ({
+      ...clock,
+      lines: [...moveLines(clock.lines, ids, before)],
+    }));
+  }
+
+  replace(line: ClockLine): void {
+    this.change('Change a line', (clock) => ({ ...clock, lines: [...replaceLine(clock.lines, line)] }));
+  }
+
+  rename(fields: Partial<Pick<ClockRow, 'name' | 'colour'>>): void {
+    this.change(`Change clock ${fields.name ?? this.clock()?.name ?? ''}`, (clock) => ({ ...clock, ...fields }));
+  }
+
+  private change(label: string, edit: (clock: ClockRow) => ClockRow): void {
+    const before = this.clock();
+    if (!before) return;
+    const after = edit(before);
+    if (JSON.stringify(after) === JSON.stringify(before)) return;
+    // The server counts a revision for every change, so the next one can be sent without asking.
+    this.clock.set({ ...after, revision: before.revision + 1 });
+    this.pending++;
+    this.saving = this.changes.follow(
+      this.saving.then(async () => {
+        const saved = await this.changes.run(this.api.saveClock(this.stationId()!, saveable(after), label));
+        this.pending--;
+        if (!saved) this.clock.set(this.clocks()[before.id] ?? null);
+      }),
+    );
+  }
+}
+
+function saveable({ id, revision, name, colour, lines }: ClockRow): Pick<ClockRow, 'id' | 'revision' | 'name' | 'colour' | 'lines'> {
+  return { id, revision, name, colour, lines };
+}

@@ -1,0 +1,55 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { addDays } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { Looks } from '../shared/looks';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { GenerateRuns } from '../state/generate-runs';
+import { undoActions } from '../state/undo.feature';
+import { KeysHelp } from './keys-help';
+import { PLACES } from './places';
+
+export interface Command {
+  readonly text: string;
+  readonly hint: string;
+  run(): void;
+}
+
+/** Everything that can be done by name from the search box. */
+@Injectable({ providedIn: 'root' })
+export class Commands {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly looks = inject(Looks);
+  private readonly runs = inject(GenerateRuns);
+  private readonly keys = inject(KeysHelp);
+  private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
+
+  all(): Command[] {
+    const station = this.station();
+    if (!station) return [];
+    const go = (...path: string[]): void => void this.router.navigate(['/', station.id, ...path]);
+    return [
+      ...PLACES.map((place, index) => ({
+        text: `Go to ${place.word}`,
+        hint: `g ${index + 1}`,
+        run: () => go(place.path),
+      })),
+      { text: 'Import into the library', hint: '', run: () => go('library', 'import') },
+      { text: 'Generate today', hint: '', run: () => void this.runs.start(station.today, 1, 'all') },
+      { text: 'Generate tomorrow', hint: '', run: () => void this.runs.start(addDays(station.today, 1), 1, 'all') },
+      {
+        text: 'Generate the next seven days',
+        hint: '',
+        run: () => void this.runs.start(addDays(station.today, 1), 7, 'all'),
+      },
+      { text: 'Fill open slots of today', hint: '', run: () => void this.runs.start(station.today, 1, 'open') },
+      { text: 'Hand over today', hint: '', run: () => go('hand-over', station.today) },
+      { text: 'Light or dark', hint: '', run: () => this.looks.turnTheme() },
+      { text: 'Comfortable or dense rows', hint: '', run: () => this.looks.turnDensity() },
+      { text: 'Undo', hint: 'Ctrl Z', run: () => this.store.dispatch(undoActions.undo()) },
+      { text: 'Redo', hint: 'Ctrl Shift Z', run: () => this.store.dispatch(undoActions.redo()) },
+      { text: 'Show the keys', hint: '?', run: () => this.keys.open.set(true) },
+    ];
+  }
+}

@@ -1,0 +1,28 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { Api } from '../shared/api/api';
+import { EmptyState } from '../shared/ui/empty-state';
+
+/** Leads from the bare address to the first station. */
+@Component({
+  selector: 'f-first-station',
+  imports: [EmptyState],
+  template: `@if (message()) {
+    <f-empty title="Fuller cannot begin" [text]="message()" />
+  }`,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FirstStation {
+  protected readonly message = signal('');
+
+  constructor() {
+    const router = inject(Router);
+    inject(Api)
+      .stations()
+      .then(async ([first]) => {
+        if (first) await router.navigate(['/', first.id, 'library'], { replaceUrl: true });
+        else this.message.set('There is no station yet.');
+      })
+      .catch((error: Error) => this.message.set(error.message));
+  }
+}

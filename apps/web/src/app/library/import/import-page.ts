@@ -1,0 +1,209 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import type { ImportSession, ImportSettings, JobView } from '@fuller/contracts';
+import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { ProgressBar } from 'primeng/progressbar';
+import { Select } from 'primeng/select';
+import { Api } from '../../shared/api/api';
+import { plural } from '../../shared/text/plural';
+import { Icon } from '../../shared/ui/icon';
+import { Changes } from '../../state/changes';
+import { JobWatch } from '../../state/job-watch';
+import { jobsFeature } from '../../state/jobs.feature';
+
+const FIELD_WORDS: Readonly<Record<ImportField, string>> = {
+  title: 'Title',
+  artist: 'Artist',
+  album: 'Album',
+  year: 'Year',
+  duration: 'Length',
+  intro: 'Intro',
+  outro: 'Outro',
+  cart: 'Cart',
+  file: 'File',
+  category: 'Category',
+  kind: 'Kind',
+  isrc: 'ISRC',
+  label: 'Label',
+  notes: 'Notes',
+  startDate: 'On air from',
+  endDate: 'On air until',
+};
+const DELIMITER_WORDS: Readonly<Record<string, string>> = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'bar' };
+const FIELD_OF_DRAFT: Readonly<Record<string, string>> = {
+  durationMs: 'length',
+  introMs: 'intro',
+  outroMs: 'outro',
+  startDate: 'on air from',
+  endDate: 'on air until',
+};
+
+type Part = 'added' | 'changed' | 'rejected';
+
+/** Brings songs in: choose, look at what would happen, confirm. */
+@Component({
+  selector: 'f-import-page',
+  imports: [RouterLink, Icon, Select, FormsModule, ProgressBar],
+  templateUrl: './import-page.html',
+  styleUrl: './import-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ImportPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly changes = inject(Changes);
+  private readonly watch = inject(JobWatch);
+  private readonly jobs = inject(Store).selectSignal(jobsFeature.selectEntities);
+  readonly stationId = input.required<string>();
+  readonly session = input<string>();
+
+  protected readonly current = signal<ImportSession | null>(null);
+  protected readonly failure = signal<string | null>(null);
+  protected readonly busy = signal(false);
+  protected readonly over = signal(false);
+  protected readonly part = signal<Part>('added');
+  private readonly jobId = signal<string | null>(null);
+  protected readonly job = computed<JobView | null>(() => this.jobs()[this.jobId() ?? ''] ?? null);
+  protected readonly encodings = [...TEXT_ENCODINGS];
+  protected readonly delimiters = DELIMITERS.map((value) => ({ value, label: DELIMITER_WORDS[value]! }));
+  protected readonly fields = [{ value: null, label: 'passed over' }, ...IMPORT_FIELDS.map((value) => ({ value, label: FIELD_WORDS[value] }))];
+  protected readonly titleMapped = computed(() => this.current()?.settings?.mapping.includes('title') ?? true);
+  protected readonly parts = computed(() => {
+    const summary = this.current()?.summary;
+    if (!summary) return [];
+    return [
+      { part: 'added' as const, text: `${summary.added.toLocaleString('en-GB')} new` },
+      { part: 'changed' as const, text: `${summary.changed.toLocaleString('en-GB')} changed` },
+      { part: 'rejected' as const, text: `${summary.rejected.toLocaleString('en-GB')} rejected` },
+    ];
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.session();
+      untracked(() => void this.take(id));
+    });
+  }
+
+  private async take(id: string | undefined): Promise<void> {
+    if (!id) return this.current.set(null);
+    if (this.current()?.id === id) return;
+    await this.attempt(async () => this.current.set(await this.api.importSession(id)));
+  }
+
+  /** Runs a step; its failure is shown where the step was taken. */
+  private async attempt(step: () => Promise<unknown>): Promise<void> {
+    this.failure.set(null);
+    this.busy.set(true);
+    try {
+      await step();
+    } catch (error) {
+      this.failure.set(error instanceof Error ? error.message : String(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  protected chooseFile(files: FileList | null): void {
+    const file = files?.[0];
+    this.over.set(false);
+    if (file) void this.attempt(async () => this.begin(await this.api.uploadTable(this.stationId(), file)));
+  }
+
+  protected chooseFolder(folder: string): void {
+    if (folder.trim()) void this.attempt(async () => this.begin(await this.api.openFolder(this.stationId(), folder.trim())));
+    else this.failure.set('Write the folder’s name.');
+  }
+
+  private begin(session: ImportSession): void {
+    this.current.set(session);
+    void this.router.navigate([], { queryParams: { session: session.id }, replaceUrl: true });
+    if (session.source === 'folder' || session.settings?.mapping.includes('title')) void this.dryRun();
+  }
+
+  protected configure(change: Partial<ImportSettings>): void {
+    const session = this.current();
+    if (!session?.settings) return;
+    const settings = { ...session.settings, ...change };
+    void this.attempt(async () => {
+      this.current.set(await this.api.configureImport(session.id, settings));
+      if (this.titleMapped()) await this.look();
+    });
+  }
+
+  protected map(index: number, field: ImportField | null): void {
+    const mapping = this.current()!.settings!.mapping.map((old, at) => (at === index ? field : old === field && field !== null ? null : old));
+    this.configure({ mapping });
+  }
+
+  protected dryRun(): Promise<void> {
+    return this.attempt(() => this.look());
+  }
+
+  private async look(): Promise<void> {
+    const { id } = this.current()!;
+    const job = await this.api.dryRun(id);
+    this.jobId.set(job.id);
+    const ended = await this.watch.end(job);
+    if (ended.state !== 'done') throw new Error(ended.message ?? 'The dry run was cancelled.');
+    const session = await this.api.importSession(id);
+    this.current.set(session);
+    this.part.set(session.summary!.added ? 'added' : session.summary!.changed ? 'changed' : 'rejected');
+  }
+
+  protected commit(): Promise<void> {
+    return this.attempt(async () => {
+      const { id } = this.current()!;
+      const job = await this.api.commitImport(id);
+      this.jobId.set(job.id);
+      const ended = await this.watch.end(job);
+      if (ended.state !== 'done') throw new Error(ended.message ?? 'The import was cancelled; nothing was written.');
+      this.current.set(await this.api.importSession(id));
+    });
+  }
+
+  protected cancelJob(): void {
+    const id = this.jobId();
+    if (id) void this.api.cancelJob(id).catch((error: unknown) => this.changes.tell(error));
+  }
+
+  protected async startOver(): Promise<void> {
+    const id = this.current()?.id;
+    this.current.set(null);
+    this.failure.set(null);
+    await this.router.navigate([], { queryParams: {} });
+    if (id) await this.api.closeImport(id).catch(() => null);
+  }
+
+  protected writes(): number {
+    const summary = this.current()?.summary;
+    return summary ? summary.added + summary.changed : 0;
+  }
+
+  protected rows(count: number): string {
+    return plural(count, 'row');
+  }
+
+  protected items(count: number): string {
+    return plural(count, 'item');
+  }
+
+  protected percent(job: JobView): number {
+    return Math.round(job.progress * 100);
+  }
+
+  protected length(ms: number | null): string {
+    return ms === null ? '' : formatDuration(ms);
+  }
+
+  protected fieldName(field: string): string {
+    return FIELD_OF_DRAFT[field] ?? field;
+  }
+
+  protected shown(field: string, value: string | number | null): string {
+    if (value === null || value === '') return 'nothing';
+    return field.endsWith('Ms') ? formatDuration(Number(value)) : String(value);
+  }
+}

@@ -1,0 +1,222 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import type { ItemRow } from '@fuller/contracts';
+import { formatDuration } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { debounceTime, filter, merge } from 'rxjs';
+import { KeysHelp } from '../frame/keys-help';
+import { Api, type ItemListQuery } from '../shared/api/api';
+import { ServerEvents } from '../shared/api/server-events';
+import { plural } from '../shared/text/plural';
+import { whenText } from '../shared/text/when';
+import { Band } from '../shared/ui/band';
+import { CategoryChooser } from '../shared/ui/category-chooser';
+import { DataGrid, type GridColumn, type GridSort } from '../shared/ui/data-grid';
+import { EmptyState } from '../shared/ui/empty-state';
+import { Icon } from '../shared/ui/icon';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { Changes } from '../state/changes';
+import { CategoryTree, ITEMS_SCOPE } from './category-tree';
+import { ItemCardPanel } from './item-card';
+import { ItemPages } from './item-pages';
+
+const COLUMNS: readonly GridColumn[] = [
+  { key: 'category', label: 'Cat.', width: '64px', sortable: true },
+  { key: 'title', label: 'Title', sortable: true },
+  { key: 'artist', label: 'Artist', sortable: true },
+  { key: 'year', label: 'Year', width: '56px', right: true, sortable: true },
+  { key: 'duration', label: 'Length', width: '68px', right: true, sortable: true },
+  { key: 'lastPlayed', label: 'Last played', width: '124px', sortable: true },
+];
+
+/** All songs and other audio: search, sort, put into categories, and look at the card. */
+@Component({
+  selector: 'f-library-page',
+  imports: [CategoryTree, DataGrid, ItemCardPanel, Band, Icon, EmptyState, CategoryChooser, RouterLink],
+  templateUrl: './library-page.html',
+  styleUrl: './library-page.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LibraryPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly changes = inject(Changes);
+  private readonly store = inject(Store);
+  readonly stationId = input.required<string>();
+  // From the address.
+  readonly q = input<string>();
+  readonly category = input<string>();
+  readonly artist = input<string>();
+  readonly artistName = input<string>();
+  readonly sort = input<string>();
+  readonly dir = input<string>();
+  readonly item = input<string>();
+
+  protected readonly columns = COLUMNS;
+  protected readonly scope = ITEMS_SCOPE;
+  protected readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
+  protected readonly pages = new ItemPages();
+  protected readonly active = signal(-1);
+  private anchor = -1;
+  protected readonly selected = signal<ReadonlySet<string>>(new Set());
+  protected readonly version = signal(0);
+  protected readonly choosing = signal(false);
+  protected readonly typedText = linkedSignal(() => this.q() ?? '');
+  protected readonly gridSort = computed<GridSort>(() => ({
+    key: this.sort() ?? 'title',
+    dir: this.dir() === 'desc' ? 'desc' : 'asc',
+  }));
+  protected readonly query = computed<ItemListQuery>(() => ({
+    q: this.q() ?? '',
+    category: this.category() ?? null,
+    artist: this.artist() ?? null,
+    sort: this.gridSort().key,
+    dir: this.gridSort().dir,
+  }));
+  protected readonly heading = computed(() => {
+    const category = this.category();
+    if (this.artist()) return `Songs of ${this.artistName() ?? 'an artist'}`;
+    if (category === 'none') return 'Without category';
+    return category ? (this.categories()[category]?.name ?? 'Category') : 'All items';
+  });
+  protected readonly counted = computed(() => plural(this.pages.total(), 'item'));
+  private readonly grid = viewChild<DataGrid<ItemRow>>(DataGrid);
+  private readonly find = viewChild.required<ElementRef<HTMLInputElement>>('find');
+
+  constructor() {
+    inject(KeysHelp).place.set({
+      name: 'Library',
+      keys: [
+        { keys: ['/'], does: 'find' },
+        { keys: ['↑', '↓'], does: 'move; with Shift select' },
+        { keys: ['Space'], does: 'select or not' },
+        { keys: ['c'], does: 'put the selected items into a category' },
+        { keys: ['Enter'], does: 'go to the card' },
+      ],
+    });
+    effect(() => {
+      const [stationId, query] = [this.stationId(), this.query()];
+      untracked(() => this.ask(stationId, query));
+    });
+    const events = inject(ServerEvents);
+    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+      .pipe(debounceTime(60), takeUntilDestroyed())
+      .subscribe(() => {
+        this.version.update((version) => version + 1);
+        void this.pages.ask((offset, limit) => this.api.items(this.stationId(), this.query(), offset, limit));
+      });
+  }
+
+  private ask(stationId: string, query: ItemListQuery): void {
+    this.active.set(-1);
+    this.selected.set(new Set());
+    void this.pages.ask((offset, limit) => this.api.items(stationId, query, offset, limit));
+  }
+
+  /** Changes the address, which is where the question lives. */
+  private go(params: Record<string, string | null>): void {
+    void this.router.navigate([], {
+      queryParams: params,
+      queryParamsHandling: 'merge',
+      replaceUrl: 'item' in params || 'q' in params,
+    });
+  }
+
+  protected search(text: string): void {
+    this.typedText.set(text);
+    this.go({ q: text || null });
+  }
+
+  protected chooseCategory(id: string | null): void {
+    this.go({ category: id, artist: null, artistName: null, item: null });
+  }
+
+  protected sortBy({ key, dir }: GridSort): void {
+    this.go({ sort: key, dir });
+  }
+
+  protected showArtist({ id, name }: { id: string; name: string }): void {
+    this.go({ artist: id, artistName: name, category: null, q: null });
+  }
+
+  protected async goTo({ index, extend, toggle }: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
+    this.active.set(index);
+    if (extend && this.anchor >= 0) {
+      const rows = await this.pages.range(Math.min(this.anchor, index), Math.max(this.anchor, index));
+      this.selected.set(new Set(rows.map((row) => row.id)));
+    } else {
+      this.anchor = index;
+      const row = (await this.pages.range(index, index))[0];
+      if (!row || this.active() !== index) return;
+      if (toggle) this.selected.update((ids) => (ids.has(row.id) ? new Set([...ids].filter((id) => id !== row.id)) : new Set([...ids, row.id])));
+      else this.selected.set(new Set([row.id]));
+    }
+    const row = this.pages.rowAt(index);
+    if (row) this.go({ item: row.id });
+  }
+
+  protected openCard(): void {
+    document.querySelector<HTMLElement>('f-item-card input')?.focus();
+  }
+
+  /** A dragged row that is not selected is dragged alone. */
+  protected dragBegins(index: number): void {
+    const row = this.pages.rowAt(index);
+    if (row && !this.selected().has(row.id)) this.selected.set(new Set([row.id]));
+  }
+
+  protected async placeIn(categoryId: string): Promise<void> {
+    const ids = [...this.selected()];
+    this.choosing.set(false);
+    if (ids.length) await this.changes.run(this.api.place(this.stationId(), ids, categoryId === 'none' ? null : categoryId));
+    this.grid()?.focus();
+  }
+
+  protected async placeOne(categoryId: string): Promise<void> {
+    const id = this.item();
+    if (id) await this.changes.run(this.api.place(this.stationId(), [id], categoryId));
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (/^(?:input|textarea)$/i.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === '/') {
+      event.preventDefault();
+      this.find().nativeElement.focus();
+    } else if (event.key === 'c' && this.selected().size > 0) {
+      event.preventDefault();
+      this.choosing.set(true);
+      setTimeout(() => document.querySelector<HTMLElement>('#place-category')?.click());
+    }
+  }
+
+  protected toGrid(event: Event): void {
+    event.preventDefault();
+    this.grid()?.focus();
+    if (this.active() < 0 && this.pages.total() > 0) void this.goTo({ index: 0, extend: false, toggle: false });
+  }
+
+  protected length(row: ItemRow): string {
+    return formatDuration(row.durationMs);
+  }
+
+  protected lastPlayed(row: ItemRow): string {
+    const station = this.station();
+    return station ? whenText(row.lastPlayedMs, station.timeZone, station.today) : '';
+  }
+}

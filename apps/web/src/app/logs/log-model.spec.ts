@@ -1,0 +1,74 @@
+import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
+import { isMatter, logRows, strainWords, type EntryRow } from './log-model';
+
+const rule = { id: 'r', tag: 'artist', seconds: 3600, secondsByCategory: { gold: 1800 } } as unknown as RuleRow;
+const category = { id: 'gold', name: 'Gold', code: 'G', averageMs: 200_000 } as CategoryRow;
+const slot = (id: string, itemId: string | null) => ({
+  id,
+  kind: 'pick',
+  categoryId: 'gold',
+  itemId,
+  locked: false,
+  origin: 'engine',
+  open: null,
+  note: '',
+});
+const item = (id: string, tempo: number | null) => ({
+  id,
+  title: id,
+  artist: '',
+  kind: 'song',
+  durationMs: 180_000,
+  introMs: null,
+  tempo,
+  hasFile: true,
+});
+const view = {
+  revision: 1,
+  log: {
+    date: '2026-11-24',
+    timeZone: 'UTC',
+    hours: [
+      {
+        index: 0,
+        localHour: 0,
+        startMs: 0,
+        durationMs: 3_600_000,
+        clockId: 'c',
+        clockName: 'Day',
+        entries: [slot('0-a', 'x'), slot('0-b', null), { id: '0-n', kind: 'note', text: 'hello', note: '' }, slot('0-c', 'y')],
+      },
+    ],
+  },
+  items: [item('x', 1), item('y', 5)],
+  strains: [{ ruleId: 'r', entryId: '0-c', by: 600 }],
+} as unknown as LogView;
+
+describe('the rows of the log desk', () => {
+  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule } });
+  const entry = (id: string): EntryRow => rows.find((row) => row.id === id) as EntryRow;
+
+  it('begin an hour with its heading, its open slots and its strains', () => {
+    expect(rows[0]).toMatchObject({ kind: 'hour', open: 1, strained: 1, overMs: 560_000 - 3_600_000 });
+    expect(rows).toHaveLength(5);
+  });
+
+  it('give an open slot the average length of its category', () => {
+    expect(entry('0-c').startMs).toBe(380_000);
+  });
+
+  it('tell strains in words, with the distance the category asks', () => {
+    expect(entry('0-c').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
+    expect(strainWords(rule, 600, 'other')).toBe('artist 50 of 60 min');
+    expect(strainWords(undefined, 600, null)).toBe('a rule broken by 10 min');
+  });
+
+  it('know what a person should look at', () => {
+    expect(rows.filter(isMatter).map((row) => row.id)).toEqual(['0-b', '0-c']);
+  });
+
+  it('draw the flow from song to song, over what has no tempo', () => {
+    expect(entry('0-a').flow).toEqual({ from: null, at: 1, to: 5 });
+    expect(entry('0-n').flow).toEqual({ from: 1, at: null, to: 5 });
+  });
+});

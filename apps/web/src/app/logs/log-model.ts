@@ -1,0 +1,119 @@
+import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
+import { airTimes, itemOf, type DailyLog, type LogEntry, type LogHour, type LogTiming } from '@fuller/core';
+
+/** One strain in words. */
+export interface StrainWords {
+  readonly strength: 'must';
+  readonly words: string;
+}
+
+/** A row of the log desk: an hour's heading or an entry. */
+export type LogRow = HourRow | EntryRow;
+
+export interface HourRow {
+  readonly kind: 'hour';
+  readonly id: string;
+  readonly hour: LogHour;
+  readonly overMs: number;
+  readonly open: number;
+  readonly strained: number;
+}
+
+export interface EntryRow {
+  readonly kind: 'entry';
+  readonly id: string;
+  readonly entry: LogEntry;
+  readonly hourIndex: number;
+  readonly startMs: number;
+  readonly durationMs: number;
+  readonly item: LogItem | null;
+  readonly category: CategoryRow | null;
+  readonly strains: readonly StrainWords[];
+  /** Tempo of the song before it and its own, for the flow line. */
+  readonly flow: { readonly from: number | null; readonly at: number | null; readonly to: number | null };
+}
+
+interface Names {
+  readonly categories: Readonly<Record<string, CategoryRow | undefined>>;
+  readonly rules: Readonly<Record<string, RuleRow | undefined>>;
+}
+
+/** How a strain is told: `artist 42 of 60 min`. */
+export function strainWords(rule: RuleRow | undefined, bySeconds: number, categoryId: string | null): string {
+  if (!rule) return `a rule broken by ${minutes(bySeconds)} min`;
+  const asked = (categoryId && rule.secondsByCategory[categoryId]) || rule.seconds;
+  return `${rule.tag} ${minutes(Math.max(0, asked - bySeconds))} of ${minutes(asked)} min`;
+}
+
+function minutes(seconds: number): number {
+  return Math.floor(seconds / 60);
+}
+
+/** The rows of a log in order, with times and strains. */
+export function logRows(view: LogView, { categories, rules }: Names): { rows: LogRow[]; timing: LogTiming } {
+  const log = view.log as DailyLog;
+  const items = new Map(view.items.map((item) => [item.id, item]));
+  const timing = airTimes(
+    log,
+    (id) => items.get(id)?.durationMs ?? 0,
+    (id) => categories[id]?.averageMs ?? 0,
+  );
+  const strains = new Map<string, StrainWords[]>();
+  const categoryOf = new Map<string, string>();
+  for (const hour of log.hours) for (const entry of hour.entries) if (entry.kind === 'pick') categoryOf.set(entry.id, entry.categoryId);
+  for (const { entryId, ruleId, by } of view.strains) {
+    const words = strainWords(rules[ruleId], by, categoryOf.get(entryId) ?? null);
+    strains.set(entryId, [...(strains.get(entryId) ?? []), { strength: 'must', words }]);
+  }
+  const rows: LogRow[] = [];
+  for (const [index, hour] of log.hours.entries()) {
+    const entries = hour.entries.map((entry): Omit<EntryRow, 'flow'> => {
+      const { startMs, durationMs } = timing.entries.get(entry.id)!;
+      const itemId = itemOf(entry);
+      const item = itemId === null ? null : (items.get(itemId) ?? null);
+      const category = entry.kind === 'pick' ? (categories[entry.categoryId] ?? null) : null;
+      return {
+        kind: 'entry',
+        id: entry.id,
+        entry,
+        hourIndex: index,
+        startMs,
+        durationMs,
+        item,
+        category,
+        strains: strains.get(entry.id) ?? [],
+      };
+    });
+    rows.push({
+      kind: 'hour',
+      id: `hour-${index}`,
+      hour,
+      overMs: timing.hours[index]!.overMs,
+      open: entries.filter((row) => isOpen(row.entry)).length,
+      strained: entries.filter((row) => row.strains.length > 0).length,
+    });
+    const tempos = entries.map((row) => row.item?.tempo ?? null);
+    rows.push(
+      ...entries.map((row, at) => ({
+        ...row,
+        flow: { from: nearest(tempos, at, -1), at: tempos[at]!, to: nearest(tempos, at, 1) },
+      })),
+    );
+  }
+  return { rows, timing };
+}
+
+/** The tempo next to a place in one direction, itself excluded; null where the hour ends. */
+function nearest(tempos: readonly (number | null)[], from: number, step: number): number | null {
+  for (let at = from + step; at >= 0 && at < tempos.length; at += step) if (tempos[at] !== null) return tempos[at]!;
+  return null;
+}
+
+export function isOpen(entry: LogEntry): boolean {
+  return entry.kind === 'pick' && entry.itemId === null;
+}
+
+/** True for what a person should look at: an open slot or a strain. */
+export function isMatter(row: LogRow): row is EntryRow {
+  return row.kind === 'entry' && (isOpen(row.entry) || row.strains.length > 0);
+}

@@ -1,0 +1,155 @@
+import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type {
+  CandidateRow,
+  Catalogue,
+  Change,
+  Created,
+  DaySummary,
+  ErrorAnswer,
+  HandEdit,
+  HandOverPreview,
+  HandOverRecord,
+  HandOverSettings,
+  HandOverState,
+  ImportSession,
+  ImportSettings,
+  ItemCard,
+  ItemPage,
+  ItemPatch,
+  JobView,
+  LogView,
+  Station,
+} from '@fuller/contracts';
+import type { ClockLine } from '@fuller/core';
+import { firstValueFrom, type Observable } from 'rxjs';
+
+/** Names this tab to the server for as long as it is open. */
+export const CLIENT_ID = crypto.randomUUID();
+
+/** What the server said when it refused. */
+export class ApiError extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly field: string | undefined,
+  ) {
+    super(message);
+  }
+}
+
+export interface ItemListQuery {
+  readonly q: string;
+  readonly category: string | null;
+  readonly artist: string | null;
+  readonly sort: string;
+  readonly dir: 'asc' | 'desc';
+}
+
+/** The server's API, one method a route. Every failure is an ApiError. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+  private readonly options = { headers: { 'x-client': CLIENT_ID } };
+
+  private async answer<T>(request: Observable<T>): Promise<T> {
+    try {
+      return await firstValueFrom(request);
+    } catch (error) {
+      throw asApiError(error);
+    }
+  }
+
+  private get<T>(path: string, params?: Record<string, string | number>): Promise<T> {
+    return this.answer(this.http.get<T>(`/api${path}`, { ...this.options, params: new HttpParams({ fromObject: params ?? {} }) }));
+  }
+
+  private send<T>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown = {}): Promise<T> {
+    return this.answer(this.http.request<T>(method, `/api${path}`, { ...this.options, body }));
+  }
+
+  stations = (): Promise<Station[]> => this.get('/stations');
+  catalogue = (stationId: string): Promise<Catalogue> => this.get(`/stations/${stationId}/catalogue`);
+  days = (stationId: string, from: string, count: number): Promise<DaySummary[]> => this.get(`/stations/${stationId}/days`, { from, count });
+
+  items(stationId: string, query: ItemListQuery, offset: number, limit: number): Promise<ItemPage> {
+    const { q, category, artist, sort, dir } = query;
+    return this.get(`/stations/${stationId}/items`, {
+      ...(q ? { q } : {}),
+      ...(category ? { category } : {}),
+      ...(artist ? { artist } : {}),
+      sort,
+      dir,
+      offset,
+      limit,
+    });
+  }
+  item = (stationId: string, id: string): Promise<ItemCard> => this.get(`/stations/${stationId}/items/${id}`);
+  patchItem = (stationId: string, id: string, patch: ItemPatch): Promise<Change> => this.send('PATCH', `/stations/${stationId}/items/${id}`, patch);
+  place = (stationId: string, itemIds: readonly string[], categoryId: string | null): Promise<Change & { moved: number }> =>
+    this.send('POST', `/stations/${stationId}/placements`, { itemIds, categoryId });
+
+  uploadTable(stationId: string, file: File): Promise<ImportSession> {
+    const form = new FormData();
+    form.append('file', file, file.name);
+    return this.send('POST', `/stations/${stationId}/imports`, form);
+  }
+  openFolder = (stationId: string, folder: string): Promise<ImportSession> => this.send('POST', `/stations/${stationId}/imports/folder`, { folder });
+  importSession = (id: string): Promise<ImportSession> => this.get(`/imports/${id}`);
+  configureImport = (id: string, settings: ImportSettings): Promise<ImportSession> => this.send('PUT', `/imports/${id}/settings`, settings);
+  dryRun = (id: string): Promise<JobView> => this.send('POST', `/imports/${id}/dry-run`);
+  commitImport = (id: string): Promise<JobView> => this.send('POST', `/imports/${id}/commit`);
+  closeImport = (id: string): Promise<unknown> => this.send('DELETE', `/imports/${id}`);
+
+  createCategory = (stationId: string, fields: object): Promise<Created> => this.send('POST', `/stations/${stationId}/categories`, fields);
+  patchCategory = (stationId: string, id: string, patch: object): Promise<Change> =>
+    this.send('PATCH', `/stations/${stationId}/categories/${id}`, patch);
+  deleteCategory = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/categories/${id}`);
+
+  createClock = (stationId: string, fields: { name: string; colour: string; lines: readonly ClockLine[] }): Promise<Created> =>
+    this.send('POST', `/stations/${stationId}/clocks`, fields);
+  saveClock(
+    stationId: string,
+    clock: { id: string; revision: number; name: string; colour: string; lines: readonly ClockLine[] },
+    label: string,
+  ): Promise<Change> {
+    const { id, ...fields } = clock;
+    return this.send('PUT', `/stations/${stationId}/clocks/${id}?label=${encodeURIComponent(label)}`, fields);
+  }
+  deleteClock = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/clocks/${id}`);
+  saveWeek = (stationId: string, week: object): Promise<Change> => this.send('PUT', `/stations/${stationId}/week`, week);
+
+  createRule = (stationId: string, fields: object): Promise<Created> => this.send('POST', `/stations/${stationId}/rules`, fields);
+  patchRule = (stationId: string, id: string, patch: object): Promise<Change> => this.send('PATCH', `/stations/${stationId}/rules/${id}`, patch);
+  deleteRule = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/rules/${id}`);
+
+  log = (stationId: string, date: string): Promise<LogView> => this.get(`/stations/${stationId}/logs/${date}`);
+  candidates = (stationId: string, date: string, entry: string): Promise<CandidateRow[]> =>
+    this.get(`/stations/${stationId}/logs/${date}/candidates`, { entry });
+  editLog = (stationId: string, date: string, revision: number, edit: HandEdit): Promise<Change & LogView> =>
+    this.send('POST', `/stations/${stationId}/logs/${date}/edits`, { revision, edit });
+  generate = (stationId: string, range: { from: string; days: number; only: 'all' | 'open'; seed: number }): Promise<JobView> =>
+    this.send('POST', `/stations/${stationId}/generate`, range);
+
+  handOver = (stationId: string, date: string): Promise<HandOverState> => this.get(`/stations/${stationId}/hand-over/${date}`);
+  previewHandOver = (stationId: string, date: string, settings: HandOverSettings): Promise<HandOverPreview> =>
+    this.send('POST', `/stations/${stationId}/hand-over/preview`, { date, ...settings });
+  writeHandOver = (stationId: string, date: string, settings: HandOverSettings): Promise<HandOverRecord> =>
+    this.send('POST', `/stations/${stationId}/hand-over`, { date, ...settings });
+  downloadUrl(stationId: string, date: string, { pattern, hourly }: HandOverSettings): string {
+    return `/api/stations/${stationId}/hand-over/${date}/download?pattern=${encodeURIComponent(pattern)}&hourly=${hourly}`;
+  }
+
+  undo = (activityId: string): Promise<Change> => this.send('POST', `/activity/${activityId}/undo`);
+  cancelJob = (id: string): Promise<JobView> => this.send('DELETE', `/jobs/${id}`);
+}
+
+function asApiError(error: unknown): ApiError {
+  if (error instanceof HttpErrorResponse) {
+    const answer = error.error as Partial<ErrorAnswer> | null;
+    if (answer?.code && answer.message) return new ApiError(answer.code, answer.message, answer.field);
+    if (error.status === 0)
+      return new ApiError('OFFLINE', 'The server does not answer. What you typed is still here; try again in a moment.', undefined);
+  }
+  return new ApiError('UNEXPECTED', 'Something unexpected went wrong.', undefined);
+}

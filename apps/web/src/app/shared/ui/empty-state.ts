@@ -1,0 +1,33 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+
+/** Says that there is nothing yet and what to do next. */
+@Component({
+  selector: 'f-empty',
+  template: `<h2>{{ title() }}</h2>
+    <p class="quiet">{{ text() }}</p>
+    <div><ng-content /></div>`,
+  styles: `
+    :host {
+      display: grid;
+      gap: 8px;
+      justify-items: center;
+      align-content: center;
+      text-align: center;
+      padding: 48px 24px;
+      min-height: 220px;
+    }
+    p {
+      max-width: 46ch;
+    }
+    div {
+      display: flex;
+      gap: 8px;
+      margin-top: 6px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class EmptyState {
+  readonly title = input.required<string>();
+  readonly text = input('');
+}

@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { arc } from 'd3-shape';
+import type { HourPart } from './hour-shape';
+
+const HOUR_MS = 3_600_000;
+
+/** The small round summary of a clock: one turn is an hour, from the top; what runs over the hour is cut off. */
+@Component({
+  selector: 'f-hour-ring',
+  template: `<svg [attr.width]="size()" [attr.height]="size()" viewBox="-20 -20 40 40" aria-hidden="true">
+    <circle r="15.5" class="bed" />
+    @for (slice of slices(); track $index) {
+      <path [attr.d]="slice.d" [style.fill]="slice.colour" />
+    }
+  </svg>`,
+  styles: `
+    :host {
+      display: inline-flex;
+      flex: none;
+    }
+    .bed {
+      fill: none;
+      stroke: var(--line);
+      stroke-width: 7;
+    }
+    path {
+      stroke: var(--paper);
+      stroke-width: 0.6;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HourRing {
+  readonly parts = input.required<readonly HourPart[]>();
+  readonly size = input(36);
+
+  protected readonly slices = computed(() => {
+    const shape = arc<HourPart>()
+      .innerRadius((part) => (part.kind === 'break' ? 14 : 12))
+      .outerRadius((part) => (part.kind === 'break' ? 17 : 19))
+      .startAngle((part) => angle(part.startMs))
+      .endAngle((part) => angle(part.startMs + part.durationMs));
+    return this.parts()
+      .filter((part) => part.durationMs > 0 && part.startMs < HOUR_MS)
+      .map((part) => ({ d: shape(part) ?? '', colour: part.colour }));
+  });
+}
+
+function angle(ms: number): number {
+  return (Math.min(ms, HOUR_MS) / HOUR_MS) * 2 * Math.PI;
+}

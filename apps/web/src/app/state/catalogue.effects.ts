@@ -1,0 +1,50 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, debounceTime, filter, from, map, merge, of, switchMap, withLatestFrom } from 'rxjs';
+import { Api } from '../shared/api/api';
+import { ServerEvents } from '../shared/api/server-events';
+import { catalogueActions, catalogueFeature } from './catalogue.feature';
+
+/** Changes that come in a burst are answered with one reload. */
+const BURST_MS = 60;
+
+export const loadStations = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(catalogueActions.loadStations),
+      switchMap(() =>
+        from(api.stations()).pipe(
+          map((stations) => catalogueActions.stationsLoaded({ stations })),
+          catchError((error: Error) => of(catalogueActions.failed({ message: error.message }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const loadCatalogue = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(catalogueActions.stationOpened, catalogueActions.reload),
+      withLatestFrom(store.select(catalogueFeature.selectStationId)),
+      filter(([, stationId]) => stationId !== null),
+      switchMap(([, stationId]) =>
+        from(api.catalogue(stationId!)).pipe(
+          map((catalogue) => catalogueActions.loaded({ catalogue })),
+          catchError((error: Error) => of(catalogueActions.failed({ message: error.message }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** What changed on the server, by this tab or another, is read again. */
+export const followServer = createEffect(
+  (events = inject(ServerEvents)) =>
+    merge(events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('catalogue'))), events.resumed).pipe(
+      debounceTime(BURST_MS),
+      map(() => catalogueActions.reload()),
+    ),
+  { functional: true },
+);

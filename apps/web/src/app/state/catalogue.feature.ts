@@ -1,0 +1,86 @@
+import type { Catalogue, CategoryGroup, CategoryRow, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
+import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+
+export const catalogueActions = createActionGroup({
+  source: 'Catalogue',
+  events: {
+    'Load stations': emptyProps(),
+    'Stations loaded': props<{ stations: Station[] }>(),
+    'Station opened': props<{ stationId: string }>(),
+    Reload: emptyProps(),
+    Loaded: props<{ catalogue: Catalogue }>(),
+    Failed: props<{ message: string }>(),
+  },
+});
+
+export const categoryAdapter = createEntityAdapter<CategoryRow>({ sortComparer: (a, b) => a.position - b.position });
+export const clockAdapter = createEntityAdapter<ClockRow>({ sortComparer: (a, b) => a.name.localeCompare(b.name) });
+export const ruleAdapter = createEntityAdapter<RuleRow>({ sortComparer: (a, b) => a.position - b.position });
+
+export interface CatalogueState {
+  readonly stations: readonly Station[];
+  readonly stationId: string | null;
+  readonly status: 'empty' | 'loading' | 'ready' | 'failed';
+  readonly message: string;
+  readonly categories: EntityState<CategoryRow>;
+  readonly clocks: EntityState<ClockRow>;
+  readonly rules: EntityState<RuleRow>;
+  readonly groups: readonly CategoryGroup[];
+  readonly clockItems: Catalogue['clockItems'];
+  readonly week: Week | null;
+  readonly items: number;
+  readonly withoutCategory: number;
+}
+
+const initial: CatalogueState = {
+  stations: [],
+  stationId: null,
+  status: 'empty',
+  message: '',
+  categories: categoryAdapter.getInitialState(),
+  clocks: clockAdapter.getInitialState(),
+  rules: ruleAdapter.getInitialState(),
+  groups: [],
+  clockItems: [],
+  week: null,
+  items: 0,
+  withoutCategory: 0,
+};
+
+export const catalogueFeature = createFeature({
+  name: 'catalogue',
+  reducer: createReducer<CatalogueState>(
+    initial,
+    on(catalogueActions.stationsLoaded, (state, { stations }) => ({ ...state, stations })),
+    on(catalogueActions.stationOpened, (state, { stationId }) => ({
+      ...initial,
+      stations: state.stations,
+      stationId,
+      status: 'loading' as const,
+    })),
+    on(catalogueActions.loaded, (state, { catalogue }) => ({
+      ...state,
+      status: 'ready' as const,
+      message: '',
+      categories: categoryAdapter.setAll(catalogue.categories, state.categories),
+      clocks: clockAdapter.setAll(catalogue.clocks, state.clocks),
+      rules: ruleAdapter.setAll(catalogue.rules, state.rules),
+      groups: catalogue.groups,
+      clockItems: catalogue.clockItems,
+      week: catalogue.week,
+      items: catalogue.items,
+      withoutCategory: catalogue.withoutCategory,
+    })),
+    on(catalogueActions.failed, (state, { message }) => ({ ...state, status: 'failed' as const, message })),
+  ),
+  extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules }) => ({
+    selectStation: createSelector(selectStations, selectStationId, (stations, id) => stations.find((station) => station.id === id) ?? null),
+    selectAllCategories: createSelector(selectCategories, categoryAdapter.getSelectors().selectAll),
+    selectCategoryMap: createSelector(selectCategories, categoryAdapter.getSelectors().selectEntities),
+    selectAllClocks: createSelector(selectClocks, clockAdapter.getSelectors().selectAll),
+    selectClockMap: createSelector(selectClocks, clockAdapter.getSelectors().selectEntities),
+    selectAllRules: createSelector(selectRules, ruleAdapter.getSelectors().selectAll),
+    selectRuleMap: createSelector(selectRules, ruleAdapter.getSelectors().selectEntities),
+  }),
+});

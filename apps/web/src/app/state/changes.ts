@@ -1,0 +1,54 @@
+import { inject, Injectable } from '@angular/core';
+import type { Change } from '@fuller/contracts';
+import { Store } from '@ngrx/store';
+import { ApiError } from '../shared/api/api';
+import { Notices } from '../shared/notices';
+import { catalogueActions } from './catalogue.feature';
+import { undoActions } from './undo.feature';
+
+/** Sends changes so that they can be undone and their failures are told. */
+@Injectable({ providedIn: 'root' })
+export class Changes {
+  private readonly store = inject(Store);
+  private readonly notices = inject(Notices);
+
+  private settled: Promise<unknown> = Promise.resolve();
+
+  /** Settles when every change on its way has been answered, so that undo knows what the last one was. */
+  idle(): Promise<unknown> {
+    return this.settled;
+  }
+
+  /** Lets undo wait for a change that is still on its way. */
+  follow<T>(change: Promise<T>): Promise<T> {
+    this.settled = Promise.allSettled([this.settled, change]);
+    return change;
+  }
+
+  /** The answer of a change, or null after its failure has been told. */
+  run<T extends { activityId: string | null; label: string }>(sending: Promise<T>): Promise<T | null> {
+    return this.follow(this.answer(sending));
+  }
+
+  private async answer<T extends { activityId: string | null; label: string }>(sending: Promise<T>): Promise<T | null> {
+    try {
+      const answer = await sending;
+      this.remember(answer);
+      return answer;
+    } catch (error) {
+      this.tell(error);
+      return null;
+    }
+  }
+
+  /** Puts a change among those this tab can undo. */
+  remember({ activityId, label }: { activityId: string | null; label: string }): void {
+    if (activityId !== null) this.store.dispatch(undoActions.did({ change: { activityId, label } satisfies Change }));
+  }
+
+  tell(error: unknown): void {
+    this.notices.fail(error instanceof Error ? error.message : String(error));
+    // After a conflict the screen shows what is there now.
+    if (error instanceof ApiError && error.code === 'CONFLICT') this.store.dispatch(catalogueActions.reload());
+  }
+}

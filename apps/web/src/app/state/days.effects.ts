@@ -1,0 +1,41 @@
+import { inject } from '@angular/core';
+import { addDays } from '@fuller/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, debounceTime, EMPTY, filter, from, map, merge, switchMap, withLatestFrom } from 'rxjs';
+import { Api } from '../shared/api/api';
+import { ServerEvents } from '../shared/api/server-events';
+import { catalogueActions, catalogueFeature } from './catalogue.feature';
+import { daysActions } from './days.feature';
+
+/** The fortnight begins so many days before today. */
+const DAYS_BEFORE = 4;
+const DAYS_SHOWN = 14;
+
+export const loadDays = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(catalogueActions.stationOpened, catalogueActions.stationsLoaded, daysActions.reload),
+      withLatestFrom(store.select(catalogueFeature.selectStation)),
+      filter(([, station]) => station !== null),
+      switchMap(([, station]) =>
+        from(api.days(station!.id, addDays(station!.today, -DAYS_BEFORE), DAYS_SHOWN)).pipe(
+          map((days) => daysActions.loaded({ days })),
+          catchError(() => EMPTY),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const followDays = createEffect(
+  (events = inject(ServerEvents)) =>
+    merge(
+      events.events.pipe(filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')))),
+      events.resumed,
+    ).pipe(
+      debounceTime(60),
+      map(() => daysActions.reload()),
+    ),
+  { functional: true },
+);

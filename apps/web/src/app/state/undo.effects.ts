@@ -1,0 +1,46 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, concatMap, EMPTY, from, map, of, tap } from 'rxjs';
+import { Api, type ApiError } from '../shared/api/api';
+import { Notices } from '../shared/notices';
+import { Changes } from './changes';
+import { undoActions, undoFeature } from './undo.feature';
+
+const steps = {
+  undo: { action: undoActions.undo, list: 'done', after: undoActions.undone, word: 'Undone' },
+  redo: { action: undoActions.redo, list: 'undone', after: undoActions.redone, word: 'Done again' },
+} as const;
+
+function stepEffect({ action, list, after, word }: (typeof steps)[keyof typeof steps]) {
+  return createEffect(
+    (
+      actions = inject(Actions),
+      api = inject(Api),
+      state = inject(Store).selectSignal(undoFeature.selectUndoState),
+      notices = inject(Notices),
+      changes = inject(Changes),
+    ) =>
+      actions.pipe(
+        ofType(action),
+        // One after the other, each looking at what the one before it left.
+        concatMap(async () => changes.idle()),
+        concatMap(() => {
+          const change = state()[list].at(-1);
+          if (!change) return EMPTY;
+          return from(api.undo(change.activityId)).pipe(
+            tap(() => notices.say(`${word}: ${change.label}`)),
+            map(({ activityId }) => after({ change: { activityId, label: change.label } })),
+            catchError((error: ApiError) => {
+              notices.fail(error.message);
+              return of(undoActions.forget({ side: list }));
+            }),
+          );
+        }),
+      ),
+    { functional: true },
+  );
+}
+
+export const undoStep = stepEffect(steps.undo);
+export const redoStep = stepEffect(steps.redo);

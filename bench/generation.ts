@@ -1,0 +1,53 @@
+import { addDays, generateDay, openSlots, rankCandidates, strainsOf, type StationData } from '@fuller/core';
+import { VALE } from '@fuller/demo';
+import type { Services } from '@fuller/server';
+import { ms, table, timed } from './table.js';
+
+/** A library so many times as large: every item copied under other names. */
+function enlarged(data: StationData, times: number): StationData {
+  const copies = Array.from({ length: times }, (_, copy) => copy);
+  const id = (item: string, copy: number): string => (copy === 0 ? item : `${item}-${copy}`);
+  return {
+    ...data,
+    items: copies.flatMap((copy) =>
+      data.items.map((item) => ({
+        ...item,
+        id: id(item.id, copy),
+        title: `${item.title} ${copy}`,
+        artistIds: item.artistIds.map((artist) => id(artist, copy)),
+      })),
+    ),
+    categories: Object.fromEntries(
+      Object.entries(data.categories).map(([key, items]) => [
+        key,
+        copies.flatMap((copy) => items.map((item) => id(item, copy))),
+      ]),
+    ),
+  };
+}
+
+/** Time to make a day of the demo station, and to judge one, as the library grows. */
+export async function generation({ logs }: Services, today: string): Promise<string> {
+  const date = addDays(today, 20);
+  const data = await logs.stationData(VALE, date);
+  const rows = [];
+  for (const times of [1, 4, 16]) {
+    const large = enlarged(data, times);
+    const make = () => generateDay(large, { date, seed: 1, previous: null, only: 'all' });
+    const { log } = make();
+    const entry = log.hours[12]!.entries.find((one) => one.kind === 'pick')!;
+    rows.push([
+      large.items.length,
+      ms(await timed(5, make)),
+      openSlots(log).length,
+      strainsOf(large, log).length,
+      ms(await timed(5, () => strainsOf(large, log))),
+      ms(await timed(5, () => rankCandidates(large, log, entry.id))),
+    ]);
+  }
+  return table(
+    'Generating and judging a day',
+    ['items', 'generate', 'open', 'strains', 'mark strains', 'rank candidates'],
+    rows,
+  );
+}

@@ -1,0 +1,49 @@
+import { writeFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import { localTimeOf } from '@fuller/core';
+import { makeData } from '@fuller/demo';
+import { inlineCompute, openServices } from '@fuller/server';
+import { generation } from './generation.js';
+import { library } from './library.js';
+import { start } from './start.js';
+import { table } from './table.js';
+
+const only = process.argv[2];
+const wanted = (name: string): boolean => only === undefined || only === name;
+const folder = await mkdtemp(path.join(os.tmpdir(), 'fuller-bench-'));
+const dataDir = path.join(folder, 'data');
+const startedAt = performance.now();
+await makeData({ dataDir, nowMs: Date.now(), demo: true });
+const parts = [
+  table(
+    'The demo station',
+    ['what', 'measured'],
+    [['made with thirteen weeks of history in', `${((performance.now() - startedAt) / 1000).toFixed(0)} s`]],
+  ),
+];
+
+if (wanted('start')) parts.push(await start(dataDir));
+const services = await openServices({ dataDir, compute: inlineCompute });
+if (wanted('generation')) parts.push(await generation(services, localTimeOf(Date.now(), 'Europe/Dublin').date));
+if (wanted('library')) parts.push(await library(services));
+await services.close();
+await rm(folder, { recursive: true });
+parts.push(
+  table(
+    'Memory',
+    ['what', 'measured'],
+    [['largest resident set of the bench', `${Math.round(process.resourceUsage().maxRSS / 1024)} MB`]],
+  ),
+);
+
+const text = parts.join('\n');
+console.log(text);
+if (only === undefined) {
+  const cores = os.cpus().length;
+  writeFileSync(
+    'docs/performance.md',
+    `# Performance\n\nWritten by \`npm run bench\`; medians, on ${cores} cores with Node.js ${process.versions.node}.\n\n${text}`,
+  );
+}

@@ -1,0 +1,121 @@
+import { existsSync } from 'node:fs';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { expectedStarts, nameKey, parseCredits } from '@fuller/core';
+import { inlineCompute, openServices, type Services } from '@fuller/server';
+import { parseFile } from 'music-metadata';
+import { makeData, VALE } from './index.js';
+import { demoLibrary } from './library.js';
+import { withMess } from './mess.js';
+import { Dice } from './random.js';
+
+const NOW = Date.UTC(2026, 10, 23, 12);
+
+describe('the demo library', () => {
+  const items = demoLibrary(new Dice(971));
+  const songs = items.filter((item) => item.kind === 'song');
+
+  it('is the same for the same dice', () => {
+    expect(demoLibrary(new Dice(971))).toEqual(items);
+  });
+
+  it('adds up like a real one', () => {
+    expect([songs.length, items.length]).toEqual([1400, 1660]);
+    const lengths = songs.map((song) => song.durationMs / 1000);
+    const mean = lengths.reduce((sum, one) => sum + one, 0) / lengths.length;
+    expect(Math.abs(mean - 218)).toBeLessThan(8);
+    expect(Math.min(...lengths)).toBeGreaterThanOrEqual(110);
+    expect(Math.max(...lengths)).toBeLessThanOrEqual(570);
+    const acts = new Map<string, number>();
+    for (const song of songs) {
+      const main = nameKey(parseCredits(song.artist)[0]!.name);
+      acts.set(main, (acts.get(main) ?? 0) + 1);
+    }
+    expect(acts.size).toBeGreaterThan(350);
+    expect(acts.size).toBeLessThan(520);
+    expect(Math.max(...acts.values())).toBeGreaterThanOrEqual(10);
+    const few = [...acts.values()].filter((count) => count <= 3).length;
+    expect(few / acts.size).toBeGreaterThan(0.5);
+    const featured = songs.filter((song) => song.artist.includes(' feat. ')).length;
+    expect(featured / songs.length).toBeGreaterThan(0.06);
+    expect(new Set(songs.map((song) => nameKey(song.title))).size).toBe(1400);
+    expect(new Set(items.map((item) => item.cart)).size).toBe(1660);
+  });
+
+  it('holds an honest mess, and no more', () => {
+    const dice = new Dice(971);
+    const clean = demoLibrary(dice);
+    const messy = withMess(dice, clean);
+    const changed = messy.filter((item, index) => JSON.stringify(item) !== JSON.stringify(clean[index]));
+    // One song may be touched twice.
+    expect(11 + 6 + 5 + 3 - changed.length).toBeLessThanOrEqual(1);
+    expect(changed.length).toBeLessThanOrEqual(25);
+    expect(messy.filter((item) => item.file === null)).toHaveLength(5);
+    expect(messy.filter((item) => item.year !== null && (item.year > 2026 || item.year < 1900))).toHaveLength(3);
+  });
+});
+
+describe('the demo station', () => {
+  let dataDir: string;
+  let services: Services;
+  beforeAll(async () => {
+    dataDir = path.join(await mkdtemp(path.join(os.tmpdir(), 'fuller-demo-')), 'data');
+    await makeData({ dataDir, nowMs: NOW, demo: true, historyDays: 2 });
+    services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+  }, 120_000);
+  afterAll(async () => {
+    await services.close();
+    await rm(path.dirname(dataDir), { recursive: true });
+  });
+
+  it('has a week ahead without a strain, and today with a few things to look at', async () => {
+    const days = await services.logs.days(VALE, '2026-11-21', 11);
+    expect(days.map((day) => day.state)).toEqual([
+      'aired',
+      'aired',
+      'open',
+      ...Array.from({ length: 7 }, () => 'complete'),
+      'none',
+    ]);
+    expect(days[2]).toMatchObject({ open: 2 });
+    expect(days[2]!.strains).toBeGreaterThan(0);
+    expect(days.slice(3, 10).every((day) => day.strains === 0 && day.open <= 3)).toBe(true);
+  });
+
+  it('has clocks that come out at the hour, with breaks on their marks', async () => {
+    const { clocks, categories } = await services.catalogue.catalogue(VALE);
+    const average = new Map(categories.map((category) => [category.id, category.averageMs]));
+    for (const clock of clocks) {
+      const { lines, totalMs } = expectedStarts(clock.lines, {
+        averageOf: (id) => average.get(id) ?? 0,
+        lengthOf: () => 0,
+      });
+      expect(Math.abs(totalMs - 3_600_000)).toBeLessThan(60_000);
+      for (const line of lines) expect(Math.abs(line.driftMs ?? 0)).toBeLessThan(60_000);
+    }
+  });
+
+  it('plays what it has audio for, and the files say what they are', async () => {
+    const { files, heldBack } = await services.handOver.files(VALE, '2026-11-24', {
+      pattern: '{date}.m3u8',
+      hourly: false,
+    });
+    const named = files[0]!.text.split('\n').filter((line) => line && !line.startsWith('#'));
+    expect(named.length).toBeGreaterThan(20);
+    expect(named.every((file) => existsSync(file))).toBe(true);
+    expect(heldBack.length).toBeGreaterThan(100);
+    const { common, format } = await parseFile(path.join(services.folders.audio, 'incoming/07 Winding Hole.wav'), {
+      duration: true,
+    });
+    expect(common).toMatchObject({ title: 'Winding Hole', artist: 'Tess Wexmoor', album: 'Towpath Demos' });
+    expect(format.duration).toBeCloseTo(38, 1);
+  });
+
+  it('is never made over data that is there', async () => {
+    await writeFile(path.join(dataDir, 'mine.txt'), 'mine');
+    await expect(makeData({ dataDir, nowMs: NOW, demo: true })).rejects.toThrow('is not empty');
+    expect(existsSync(path.join(dataDir, 'mine.txt'))).toBe(true);
+  });
+});

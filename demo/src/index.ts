@@ -1,0 +1,297 @@
+import { existsSync } from 'node:fs';
+import { readdir, rename, rm } from 'node:fs/promises';
+import path from 'node:path';
+import {
+  addDays,
+  findEntry,
+  generateDay,
+  hoursOfDay,
+  localTimeOf,
+  nameKey,
+  StationModel,
+  type StationPlay,
+} from '@fuller/core';
+import {
+  addCredits,
+  CategoryGroupEntity,
+  inlineCompute,
+  newItemRow,
+  openServices,
+  PlayEntity,
+  StationEntity,
+  StationGroupEntity,
+  WeekPlanEntity,
+  type Services,
+} from '@fuller/server';
+import { writeAudio } from './audio.js';
+import { demoLibrary, type DemoItem } from './library.js';
+import { withMess } from './mess.js';
+import { Dice } from './random.js';
+import { CATEGORIES, categoryRow, CLOCKS, GROUPS, linesOf, OVERNIGHT, RULES, VALE, valeWeek } from './set-up.js';
+
+const SEED = 971;
+const ZONE = 'Europe/Dublin';
+const HISTORY_DAYS = 91;
+const DAYS_AHEAD = 7;
+/** Plays this far back decide whose turn it is while the history is made; the slowest category turns over in less. */
+const REMEMBERED_DAYS = 9;
+const SONGS_WITH_AUDIO = 16;
+const IMAGING_WITH_AUDIO = 24;
+
+export { OVERNIGHT, VALE } from './set-up.js';
+
+export interface DemoOptions {
+  readonly dataDir: string;
+  readonly nowMs: number;
+  readonly onProgress?: (doing: string) => void;
+  /** Fewer days of history make a smaller demo for tests. */
+  readonly historyDays?: number;
+}
+
+/**
+ * Makes a data folder with the demo station, or one without anything but an empty station. It is
+ * made beside its place and moved there whole. Throws when the folder has data already.
+ */
+export async function makeData(options: DemoOptions & { readonly demo: boolean }): Promise<void> {
+  const { dataDir, nowMs } = options;
+  const target = path.resolve(dataDir);
+  if (existsSync(target) && (await readdir(target)).length > 0) throw new Error(`${target} is not empty`);
+  const making = `${target}.making`;
+  await rm(making, { recursive: true, force: true });
+  const services = await openServices({ dataDir: making, now: () => nowMs, compute: inlineCompute });
+  try {
+    if (options.demo) await fillDemo(services, options);
+    else await fillEmpty(services);
+  } finally {
+    await services.close();
+  }
+  await rm(target, { recursive: true, force: true });
+  await rename(making, target);
+}
+
+async function fillEmpty(services: Services): Promise<void> {
+  await services.orm.em.fork().transactional(async (em) => {
+    await em.insert(StationGroupEntity, { id: 'group', name: 'My stations' });
+    await em.insert(StationEntity, {
+      id: 'station',
+      groupId: 'group',
+      name: 'My station',
+      frequency: '',
+      timeZone: ZONE,
+      position: 1,
+    });
+    await em.insert(WeekPlanEntity, {
+      id: 'station',
+      revision: 1,
+      cells: Array.from({ length: 168 }, () => null),
+      defaultClockId: null,
+    });
+  });
+}
+
+async function fillDemo(services: Services, options: DemoOptions): Promise<void> {
+  const say = options.onProgress ?? (() => {});
+  const dice = new Dice(SEED);
+  say('Writing the library');
+  const items = withMess(dice, demoLibrary(dice));
+  const averageOf = (code: string): number => averageLength(items.filter((item) => item.category === code));
+  await services.store.write(
+    { clientId: 'demo', stationId: null, label: 'Begin with the demo station' },
+    async (changes) => {
+      const { em } = changes;
+      await em.insert(StationGroupEntity, { id: 'osier', name: 'Osier Vale' });
+      await em.insertMany(StationEntity, [
+        { id: VALE, groupId: 'osier', name: 'Osier Vale Radio', frequency: '97.1', timeZone: ZONE, position: 1 },
+        { id: OVERNIGHT, groupId: 'osier', name: 'Osier Overnight', frequency: 'stream', timeZone: ZONE, position: 2 },
+      ]);
+      await em.insertMany(
+        CategoryGroupEntity,
+        GROUPS.map((name, position) => ({
+          id: `group-${name}`,
+          name: name[0]!.toUpperCase() + name.slice(1),
+          position,
+        })),
+      );
+      await changes.insert(
+        'category',
+        CATEGORIES.map((category, position) => categoryRow(category, position)),
+      );
+      await changes.insert(
+        'clock',
+        CLOCKS.map((clock, position) => ({
+          id: clock.id,
+          revision: 1,
+          scope: 'station',
+          stationId: clock.station,
+          name: clock.name,
+          nameKey: nameKey(clock.name),
+          colour: clock.colour,
+          lines: linesOf(clock, averageOf),
+          position,
+        })),
+      );
+      await em.insertMany(WeekPlanEntity, [
+        { id: VALE, revision: 1, cells: valeWeek(), defaultClockId: 'clock-night' },
+        { id: OVERNIGHT, revision: 1, cells: valeWeek().map(() => null), defaultClockId: 'clock-small-hours' },
+      ]);
+      await changes.insert(
+        'rule',
+        RULES.map((rule, position) => ({
+          ...rule,
+          revision: 1,
+          scope: 'group',
+          stationId: null,
+          shape: 'apart',
+          resting: false,
+          position,
+        })),
+      );
+      const rows = items.map((item) => ({ ...newItemRow(storedFields(item)), id: idOf(item) }));
+      await changes.insert('item', rows);
+      await addCredits(
+        changes,
+        items.map((item) => ({ itemId: idOf(item), artist: item.artist })),
+      );
+      await changes.insert('placement', placementsOf(items));
+    },
+  );
+  say('Playing thirteen weeks of radio');
+  await addHistory(services, options);
+  say('Generating the days ahead');
+  await addLogs(services, options);
+  say('Plucking strings');
+  await addAudio(services, items);
+}
+
+/** Milliseconds; the sister station's categories hold songs of about the library's average. */
+function averageLength(items: readonly DemoItem[]): number {
+  return items.length ? items.reduce((sum, item) => sum + item.durationMs, 0) / items.length : 222_000;
+}
+
+function idOf(item: DemoItem): string {
+  return `item-${item.cart.toLowerCase()}`;
+}
+
+function storedFields({ category: _category, ...fields }: DemoItem): Parameters<typeof newItemRow>[0] {
+  return fields;
+}
+
+function placementsOf(items: readonly DemoItem[]): { id: string; itemId: string; categoryId: string }[] {
+  const placed = items.flatMap((item) => (item.category === null ? [] : [{ item, code: item.category }]));
+  // The sister station turns the night songs over in categories of its own.
+  const overnight = items
+    .filter((item) => item.category === 'N' || item.category === 'D')
+    .filter((_, index) => index % 2 === 0)
+    .map((item, index) => ({ item, code: ['Q', 'T', 'E'][index % 3]! }));
+  return [...placed, ...overnight].map(({ item, code }) => ({
+    id: `place-${item.cart.toLowerCase()}-${code.toLowerCase()}`,
+    itemId: idOf(item),
+    categoryId: `cat-${code.toLowerCase()}`,
+  }));
+}
+
+/** Plays of the weeks before, each day generated after the one before it. */
+async function addHistory({ logs, orm }: Services, { nowMs, historyDays = HISTORY_DAYS }: DemoOptions): Promise<void> {
+  const today = localTimeOf(nowMs, ZONE).date;
+  for (const [stationId, days] of [
+    [VALE, historyDays],
+    [OVERNIGHT, Math.min(14, historyDays)],
+  ] as const) {
+    const data = await logs.stationData(stationId, today);
+    const model = new StationModel(data);
+    const recent: StationPlay[] = [];
+    const plays: object[] = [];
+    for (let day = -days; day < 0; day++) {
+      const date = addDays(today, day);
+      const log = generateDay(
+        { ...data, history: remembered(recent, date), nextLog: null },
+        { date, seed: SEED + day, previous: null, only: 'all' },
+      ).log;
+      const aired = model.plays(log);
+      recent.push(...aired);
+      plays.push(...aired.map((play) => ({ ...play, stationId, date, logId: null })));
+    }
+    await orm.em.fork().transactional(async (em) => {
+      for (let from = 0; from < plays.length; from += 1000)
+        await em.insertMany(PlayEntity, plays.slice(from, from + 1000) as never[]);
+    });
+  }
+}
+
+function remembered(plays: readonly StationPlay[], date: string): StationPlay[] {
+  const from = hoursOfDay(addDays(date, -REMEMBERED_DAYS), ZONE)[0]!.startMs;
+  return plays.filter((play) => play.startMs >= from);
+}
+
+const RUNNING = { signal: new AbortController().signal, progress: () => {} };
+
+/** A week ahead all done, and today as a person left it: a few strains, two slots opened, a note. */
+async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void> {
+  const today = localTimeOf(nowMs, ZONE).date;
+  const range = { from: today, seed: SEED, only: 'all' as const };
+  await services.generate.run(VALE, 'demo', { ...range, days: DAYS_AHEAD + 1 }, RUNNING);
+  await services.generate.run(OVERNIGHT, 'demo', { ...range, days: 2 }, RUNNING);
+  const { log } = await services.logs.view(VALE, today);
+  const evening = log.hours.filter((hour) => hour.localHour >= 17 && hour.localHour <= 21);
+  const slots = evening.map((hour) =>
+    hour.entries.filter((entry) => entry.kind === 'pick' && ['cat-d', 'cat-l', 'cat-g'].includes(entry.categoryId)),
+  );
+  for (const [hour, place] of [
+    [1, 0],
+    [3, 1],
+  ] as const) {
+    const entry = slots[hour]?.[place];
+    if (!entry) continue;
+    await edit(services, today, { type: 'replace', entryId: entry.id, itemId: null });
+    if (hour === 3)
+      await edit(services, today, {
+        type: 'note',
+        entryId: entry.id,
+        note: 'Waiting for the session mix from the wharf',
+      });
+  }
+  for (const hour of [0, 2, 4]) {
+    const entry = slots[hour]?.at(-1);
+    if (!entry) continue;
+    const ranked = await services.logs.candidates(VALE, today, entry.id);
+    const strained = ranked.find((candidate) => candidate.breaks.some((found) => found.ruleId === 'rule-artist'));
+    if (strained) await edit(services, today, { type: 'replace', entryId: entry.id, itemId: strained.item.id });
+  }
+  const kept = slots[2]?.[0];
+  if (kept && findEntry(log, kept.id)) await edit(services, today, { type: 'lock', entryId: kept.id, locked: true });
+}
+
+async function edit({ logs }: Services, date: string, change: Parameters<Services['logs']['edit']>[4]): Promise<void> {
+  const row = await logs.mustFind(VALE, date);
+  await logs.edit(VALE, 'demo', date, row.revision, change);
+}
+
+/** Forty items that can be heard, and a folder of eight tagged files that are not in the library yet. */
+async function addAudio({ folders }: Services, items: readonly DemoItem[]): Promise<void> {
+  const songs = items
+    .filter((item) => item.kind === 'song' && (item.category === 'F' || item.category === 'A'))
+    .slice(0, SONGS_WITH_AUDIO);
+  const imaging = items.filter((item) => item.kind === 'station ID').slice(0, IMAGING_WITH_AUDIO);
+  for (const [index, item] of [...songs, ...imaging].entries()) {
+    if (item.file) await writeAudio(path.join(folders.audio, item.file), item.durationMs, SEED + index, item);
+  }
+  const titles = [
+    'Low Water Mark',
+    'Sedge Dance',
+    'Nine Locks Up',
+    'Moorings',
+    'The Eel Wife',
+    'Lamp Oil',
+    'Winding Hole',
+    'Frost on the Gates',
+  ];
+  for (const [index, title] of titles.entries()) {
+    const file = path.join(folders.audio, 'incoming', `${String(index + 1).padStart(2, '0')} ${title}.wav`);
+    await writeAudio(file, 20_000 + index * 3000, SEED + 100 + index, {
+      title,
+      artist: 'Tess Wexmoor',
+      album: 'Towpath Demos',
+      year: 2026,
+    });
+  }
+}

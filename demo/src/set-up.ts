@@ -1,0 +1,214 @@
+import { nameKey, foldText, type ClockLine } from '@fuller/core';
+
+/** Ids in the demo are readable, since people meet them in addresses. */
+export interface DemoCategory {
+  readonly id: string;
+  readonly name: string;
+  readonly code: string;
+  readonly colour: string;
+  readonly group: 'music' | 'imaging' | 'speech' | 'overnight';
+  readonly station: string | null;
+}
+
+export const VALE = 'osier-vale';
+export const OVERNIGHT = 'osier-overnight';
+
+const CATEGORY_ROWS: readonly (readonly [string, string, string, DemoCategory['group'], string | null])[] = [
+  ['F', 'Fresh', '#C96F4A', 'music', VALE],
+  ['A', 'Current A', '#B5476B', 'music', VALE],
+  ['B', 'Current B', '#D1862B', 'music', VALE],
+  ['R', 'Recurrent', '#9A7B1C', 'music', VALE],
+  ['G', 'Gold bright', '#5C8A3A', 'music', VALE],
+  ['D', 'Gold deep', '#2E8B6F', 'music', VALE],
+  ['L', 'Local hands', '#1F6FA8', 'music', VALE],
+  ['W', 'World lane', '#7FA7C9', 'music', VALE],
+  ['N', 'Night', '#6C5AA7', 'music', VALE],
+  ['ID', 'Station IDs', '#4D4D4D', 'imaging', null],
+  ['JG', 'Jingles', '#6B6F73', 'imaging', null],
+  ['SW', 'Sweepers', '#8A8377', 'imaging', null],
+  ['LN', 'Liners', '#5B7083', 'imaging', null],
+  ['PR', 'Promos', '#7A6A5A', 'imaging', null],
+  ['BD', 'Beds', '#7B8A6A', 'imaging', null],
+  ['SP', 'Sponsor messages', '#A06A3B', 'speech', null],
+  ['VT', 'Voice tracks', '#7D5A78', 'speech', null],
+  ['PG', 'Programmes', '#50707A', 'speech', null],
+  ['TS', 'Teases', '#8C6D46', 'speech', null],
+  ['Q', 'Small hours', '#6C5AA7', 'overnight', OVERNIGHT],
+  ['T', 'Drift', '#1F6FA8', 'overnight', OVERNIGHT],
+  ['E', 'Embers', '#B5476B', 'overnight', OVERNIGHT],
+];
+
+export const GROUPS = ['music', 'imaging', 'speech', 'overnight'] as const;
+export const CATEGORIES: readonly DemoCategory[] = CATEGORY_ROWS.map(([code, name, colour, group, station]) => ({
+  id: `cat-${code.toLowerCase()}`,
+  name,
+  code,
+  colour,
+  group,
+  station,
+}));
+
+export function categoryRow(category: DemoCategory, position: number): Record<string, unknown> & { id: string } {
+  return {
+    id: category.id,
+    revision: 1,
+    scope: category.station === null ? 'group' : 'station',
+    stationId: category.station,
+    groupId: `group-${category.group}`,
+    name: category.name,
+    nameKey: nameKey(category.name),
+    code: category.code,
+    codeKey: foldText(category.code),
+    colour: category.colour,
+    music: category.group === 'music' || category.group === 'overnight',
+    position,
+  };
+}
+
+export interface DemoClock {
+  readonly id: string;
+  readonly name: string;
+  readonly colour: string;
+  readonly station: string;
+  /** Category codes; `|mm:ss` a break, `#` a note up to its full stop. */
+  readonly recipe: string;
+}
+
+/** Four breaks an hour by day, two at night. */
+export const CLOCKS: readonly DemoClock[] = [
+  {
+    id: 'clock-breakfast',
+    name: 'Breakfast',
+    colour: '#D1862B',
+    station: VALE,
+    recipe:
+      '#Good morning; place and time first. ID A SW G VT R |12:00 JG D VT F SW G SP |27:00 SW B VT L LN G |42:00 JG R PR D SW G |56:00 PR LN SW',
+  },
+  {
+    id: 'clock-morning',
+    name: 'Morning',
+    colour: '#C96F4A',
+    station: VALE,
+    recipe: 'ID B SW G PR R |12:00 JG D W LN G SP |27:00 SW F D PR L |42:00 JG A G SW D |56:00 PR SW LN',
+  },
+  {
+    id: 'clock-midday',
+    name: 'Midday',
+    colour: '#9A7B1C',
+    station: VALE,
+    recipe: 'ID G SW A PR D |12:00 JG W R LN G SP |27:00 SW D B PR G |42:00 JG F W SW D |56:00 PR SW LN',
+  },
+  {
+    id: 'clock-afternoon',
+    name: 'Afternoon',
+    colour: '#5C8A3A',
+    station: VALE,
+    recipe: 'ID F SW D PR G |12:00 JG L R LN D SP |27:00 SW A G PR W |42:00 JG B D SW G |56:00 PR SW LN',
+  },
+  {
+    id: 'clock-drive',
+    name: 'Drive',
+    colour: '#B5476B',
+    station: VALE,
+    recipe:
+      '#Travel comes in at :20 from the road desk. ID A SW G VT F |12:00 JG R VT G SW D SP |27:00 SW B VT W LN G |42:00 JG L PR A SW G |56:00 PR LN SW',
+  },
+  {
+    id: 'clock-evening',
+    name: 'Evening',
+    colour: '#2E8B6F',
+    station: VALE,
+    recipe: 'ID D W SW R L VT LN D N SW G |27:00 JG D B SW W SP |42:00 W LN D R |56:00 PR SW LN',
+  },
+  {
+    id: 'clock-long-lock',
+    name: 'The Long Lock',
+    colour: '#1F6FA8',
+    station: VALE,
+    recipe:
+      '#Three hours, one long breath: speak as little as you can. ID L D W VT D N SW L LN D SW |27:00 W L SW D N D LN W D |56:00 PR VT LN',
+  },
+  {
+    id: 'clock-night',
+    name: 'Night',
+    colour: '#6C5AA7',
+    station: VALE,
+    recipe: 'ID N D N SW W N PR D LN N SW |27:00 N D LN N W D SW N D |56:00 PR LN SW',
+  },
+  {
+    id: 'clock-weekend',
+    name: 'Weekend',
+    colour: '#7FA7C9',
+    station: VALE,
+    recipe: 'ID G SW W PR R |12:00 D A JG L SP |27:00 G SW D PR F |42:00 W B SW G |56:00 PR SW LN',
+  },
+  {
+    id: 'clock-local',
+    name: 'Local hour',
+    colour: '#4D4D4D',
+    station: VALE,
+    recipe:
+      '#Every song from within a day’s walk. ID L SW L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN SW',
+  },
+  {
+    id: 'clock-small-hours',
+    name: 'Small hours',
+    colour: '#6C5AA7',
+    station: OVERNIGHT,
+    recipe: 'ID Q T Q E SW Q T Q E LN T Q E Q SW T Q E Q LN SW',
+  },
+];
+
+const LEAST_BREAK_MS = 60_000;
+
+/**
+ * Reads a recipe into lines. A break is as long as it takes for the next one, or the hour, to come
+ * on its mark at the average lengths (milliseconds by category code).
+ */
+export function linesOf(clock: DemoClock, averageOf: (code: string) => number): ClockLine[] {
+  const parts = clock.recipe.match(/#[^.]*\.|\S+/g) ?? [];
+  const isBreak = (part: string): boolean => part.startsWith('|');
+  return parts.map((part, index): ClockLine => {
+    const id = `${clock.id.slice(6)}-${index + 1}`;
+    if (part.startsWith('#')) return { id, kind: 'note', text: part.slice(1), comment: '' };
+    if (!isBreak(part)) return { id, kind: 'pick', categoryId: `cat-${part.toLowerCase()}`, comment: '' };
+    const after = parts.slice(index + 1);
+    const next = after.findIndex(isBreak);
+    const until = next < 0 ? 3_600_000 : markOf(after[next]!);
+    const between = after.slice(0, next < 0 ? after.length : next).reduce((sum, code) => sum + averageOf(code), 0);
+    const length = Math.round((until - markOf(part) - between) / 5000) * 5000;
+    return { id, kind: 'break', bookedAtMs: markOf(part), durationMs: Math.max(LEAST_BREAK_MS, length), comment: '' };
+  });
+}
+
+/** Milliseconds into the hour of a break written `|12:00`. */
+function markOf(part: string): number {
+  const [minutes, seconds] = part.slice(1).split(':').map(Number);
+  return (minutes! * 60 + seconds!) * 1000;
+}
+
+/** The week of Osier Vale Radio: clock ids by day (0 Monday) and hour. */
+export function valeWeek(): (string | null)[] {
+  return Array.from({ length: 168 }, (_, cell) => valeClock(Math.floor(cell / 24), cell % 24));
+}
+
+function valeClock(day: number, hour: number): string | null {
+  const weekend = day >= 5;
+  if (hour < 6) return null;
+  if (day === 6 && hour === 16) return 'clock-local';
+  if (hour >= 20 && hour < 23) return weekend ? 'clock-evening' : 'clock-long-lock';
+  if (hour === 23) return null;
+  if (weekend) return hour < 18 ? 'clock-weekend' : 'clock-evening';
+  if (hour < 10) return 'clock-breakfast';
+  if (hour < 12) return 'clock-morning';
+  if (hour < 14) return 'clock-midday';
+  if (hour === 14 && day === 2) return 'clock-local';
+  if (hour < 16) return 'clock-afternoon';
+  return hour < 19 ? 'clock-drive' : 'clock-evening';
+}
+
+export const RULES = [
+  { id: 'rule-artist', tag: 'artist', seconds: 5400, secondsByCategory: {} },
+  { id: 'rule-title', tag: 'title', seconds: 28_800, secondsByCategory: { 'cat-a': 9000 } },
+  { id: 'rule-album', tag: 'album', seconds: 7200, secondsByCategory: {} },
+] as const;

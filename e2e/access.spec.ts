@@ -1,0 +1,93 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { describe, expect } from '@jest/globals';
+import { scene } from './support/scene.js';
+
+const AXE = readFileSync(createRequire(`${process.cwd()}/e2e/`).resolve('axe-core/axe.min.js'), 'utf8');
+const stage = scene(0);
+
+const SCREENS = {
+  library: '/osier-vale/library?category=cat-g&item=item-m10150',
+  import: '/osier-vale/library/import',
+  rotation: '/osier-vale/rotation?category=cat-r',
+  clocks: '/osier-vale/clocks/clock-breakfast?line=breakfast-8',
+  week: '/osier-vale/week',
+  rules: '/osier-vale/rules',
+  logs: '/osier-vale/logs',
+  'hand-over': '/osier-vale/hand-over',
+};
+
+interface Finding {
+  id: string;
+  impact: string;
+  nodes: { target: string[]; failureSummary: string }[];
+}
+
+describe.each(['light', 'dark'])('in %s', (theme) => {
+  for (const [name, address] of Object.entries(SCREENS)) {
+    stage.act(`${name} in ${theme} has nothing serious that axe finds`, async (desk) => {
+      await desk.page.evaluateOnNewDocument((chosen) => localStorage.setItem('fuller.theme', chosen), theme);
+      await desk.goto(address);
+      if (name === 'logs') await desk.press('n');
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      // Evaluated, not added as a script: the page's own policy refuses foreign scripts, as it should.
+      await desk.page.evaluate(AXE);
+      const { violations } = (await desk.page.evaluate('axe.run()')) as { violations: Finding[] };
+      const serious = violations.filter((found) => found.impact === 'serious' || found.impact === 'critical');
+      expect(
+        serious.map(
+          ({ id, nodes }) =>
+            `${id}: ${nodes
+              .slice(0, 3)
+              .map((node) => `${node.target.join(' ')} ${node.failureSummary}`)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
+    });
+  }
+});
+
+describe('the keys', () => {
+  stage.act('lead everywhere, run commands and show themselves', async (desk) => {
+    await desk.goto('/osier-vale/library');
+    await desk.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await desk.press('g', '5');
+    await desk.sees('h1', 'Rules');
+    await desk.press('?');
+    await desk.sees('.p-dialog', 'move the rule to the other column');
+    await desk.press('Escape');
+    await desk.press('Control+k');
+    await desk.type('go to week');
+    await desk.page.waitForSelector('.p-autocomplete-option');
+    await desk.press('Enter');
+    await desk.sees('h1', 'Week');
+    await desk.press('Alt+.');
+    await desk.sees('.brushes', 'Small hours');
+    expect(desk.page.url()).toContain('/osier-overnight/week');
+  });
+
+  stage.act('reach every control of a screen with a label on it', async (desk) => {
+    await desk.goto('/osier-vale/rules');
+    const seen = new Set<string>();
+    for (let step = 0; step < 60; step++) {
+      await desk.press('Tab');
+      seen.add(
+        await desk.page.evaluate(() => {
+          const at = document.activeElement as HTMLElement;
+          return at.getAttribute('aria-label') ?? at.innerText.trim() ?? at.id;
+        }),
+      );
+    }
+    for (const label of ['Library', 'Search and commands', 'Add the rule', 'Rest', 'Distance'])
+      expect([...seen].some((one) => one.includes(label))).toBe(true);
+  });
+});
+
+describe('a narrow window', () => {
+  stage.act('of 1280 by 800 needs no sideways scrolling anywhere', async (desk) => {
+    for (const address of Object.values(SCREENS)) {
+      await desk.goto(address);
+      expect(await desk.page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
+    }
+  });
+});

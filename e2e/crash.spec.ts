@@ -1,0 +1,106 @@
+import { existsSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { addDays } from '@fuller/core';
+import { fuller, removeFolder, startServer, temporaryFolder, type RunningServer } from './support/fuller.js';
+
+const today = new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
+const ROWS = 30_000;
+let dataDir: string;
+let server: RunningServer;
+
+const get = async <T>(address: string): Promise<T> => (await (await fetch(`${server.url}/api${address}`)).json()) as T;
+const send = async <T>(address: string, body: object | FormData): Promise<T> => {
+  const form = body instanceof FormData;
+  const answer = await fetch(`${server.url}/api${address}`, {
+    method: 'POST',
+    body: form ? body : JSON.stringify(body),
+    ...(form ? {} : { headers: { 'content-type': 'application/json' } }),
+  });
+  return (await answer.json()) as T;
+};
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+beforeAll(async () => {
+  dataDir = temporaryFolder();
+  expect(fuller('init', '--data', dataDir, '--demo', '--weeks', '0').status).toBe(0);
+  server = await startServer(dataDir);
+}, 120_000);
+afterAll(async () => {
+  await server.stop();
+  removeFolder(dataDir);
+});
+
+/** Kills the server as it works, and starts it again on the same data. */
+async function killAndRestart(): Promise<void> {
+  await server.kill();
+  server = await startServer(dataDir);
+}
+
+describe('after being killed in the middle', () => {
+  it.each([60, 250, 600])(
+    '%d ms into writing an import, all of it is there or nothing',
+    async (ms) => {
+      const csv = [
+        'Title,Artist,Cart',
+        ...Array.from({ length: ROWS }, (_, index) => `Crash${ms}x ${index},Act ${index},K${ms}-${index}`),
+      ].join('\n');
+      const form = new FormData();
+      form.append('file', new Blob([csv]), 'crash.csv');
+      const session = await send<{ id: string }>('/stations/osier-vale/imports', form);
+      const job = await send<{ id: string }>(`/imports/${session.id}/commit`, {});
+      for (;;) {
+        const state = (await get<{ id: string; doing: string; state: string }[]>('/jobs')).find(
+          (one) => one.id === job.id,
+        )!;
+        if (state.doing.startsWith('Writing') || state.state !== 'running') break;
+        await pause(5);
+      }
+      await pause(ms);
+      await killAndRestart();
+      const { total } = await get<{ total: number }>(
+        `/stations/osier-vale/items?q=${encodeURIComponent(`crash${ms}x`)}`,
+      );
+      expect([0, ROWS]).toContain(total);
+      const { items } = await get<{ items: number }>('/stations/osier-vale/catalogue');
+      expect((items - 1660) % ROWS).toBe(0);
+    },
+    90_000,
+  );
+
+  it('of a week’s generation, no log of it is there', async () => {
+    const from = addDays(today, 20);
+    await send('/stations/osier-vale/generate', { from, days: 7 });
+    await pause(900);
+    await killAndRestart();
+    const days = await get<{ state: string }[]>(`/stations/osier-vale/days?from=${from}&count=7`);
+    expect(new Set(days.map((day) => day.state))).toEqual(new Set(['none']));
+  }, 60_000);
+
+  it.each([0, 3, 12])(
+    '%d ms into a hand-over, no file is half-written',
+    async (ms) => {
+      const body = { date: today, pattern: '{date}_{hour}.m3u8', hourly: true };
+      void send('/stations/osier-vale/hand-over', body).catch(() => null);
+      await pause(ms);
+      await server.kill();
+      const folder = path.join(dataDir, 'hand-over/osier-vale-radio');
+      server = await startServer(dataDir);
+      for (const name of existsSync(folder) ? readdirSync(folder) : [])
+        expect(name).toMatch(/^\d{4}-\d\d-\d\d_\d\d\.m3u8$/);
+      expect((await fetch(`${server.url}/api/health`)).status).toBe(200);
+    },
+    60_000,
+  );
+});
+
+describe('a file that is too large', () => {
+  it('is refused with its limit, and nothing of it stays', async () => {
+    const form = new FormData();
+    form.append('file', new Blob([Buffer.alloc(200 * 1024 * 1024, 65)]), 'big.csv');
+    const answer = await send<{ code: string; message: string }>('/stations/osier-vale/imports', form);
+    expect(answer).toMatchObject({ code: 'TOO_LARGE', message: expect.stringContaining('64 MB') });
+    await pause(200);
+    expect(readdirSync(path.join(dataDir, 'uploads'))).toEqual([]);
+  }, 60_000);
+});

@@ -1,0 +1,110 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { describe, expect } from '@jest/globals';
+import { addDays } from '@fuller/core';
+import { scene } from './support/scene.js';
+
+const stage = scene();
+const today = (): string => new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
+const noLogDay = (): string => addDays(today(), 9);
+
+describe('a day, from nothing to the player', () => {
+  stage.act('is generated with progress from the strip of days', async (desk) => {
+    await desk.goto(`/osier-vale/logs/${noLogDay()}`);
+    await desk.sees('f-empty', 'No log for this day yet');
+    await desk.click('Generate this day', 'f-empty');
+    await desk.sees('.place-head', 'nothing to look at');
+    expect(await desk.texts('.hour')).not.toHaveLength(0);
+    expect(
+      await desk.page.$$eval('f-fortnight-strip a[aria-current="date"]', (days) =>
+        days.map((day) => day.getAttribute('title')),
+      ),
+    ).toEqual([expect.stringContaining('complete')]);
+  });
+
+  stage.act(
+    'is edited by keyboard alone: open a slot, find the next matter, take a candidate, lock, note, undo',
+    async (desk) => {
+      await desk.clickOn('.entry.pick');
+      await desk.press('ArrowDown', 'ArrowDown', 'Delete');
+      await desk.sees('.matters', '1 open');
+      await desk.press('Home', 'n');
+      await desk.sees('f-entry-panel', 'Why it is open');
+      await desk.sees('.candidates', 'breaks nothing');
+      await desk.press('Enter');
+      const taken = await desk.page.evaluate(() => document.activeElement?.querySelector('.title')?.textContent);
+      await desk.press('Enter');
+      await desk.sees('.entry.active .title', taken!);
+      await desk.press('l');
+      await desk.sees('f-entry-panel', 'Locked: unlock it');
+      await desk.press('m');
+      await desk.type('Keep this one');
+      await desk.page.$eval('#entry-note', (field) => (field as HTMLElement).blur());
+      await desk.sees('.entry.active', 'has a note');
+      await desk.press('Control+z', 'Control+z');
+      await desk.page.waitForFunction(
+        () => !document.querySelector<HTMLElement>('f-entry-panel')!.innerText.includes('Locked'),
+      );
+      await desk.press('Control+Shift+Z');
+      await desk.sees('f-entry-panel', 'Locked: unlock it');
+    },
+  );
+
+  stage.act('keeps what is locked when it is generated again', async (desk) => {
+    const locked = await desk.text('.entry.active .title');
+    await desk.page.focus('.rows');
+    await desk.press('ArrowDown', 'Delete');
+    await desk.sees('.matters', '1 open');
+    await desk.press('ArrowUp');
+    await desk.click('Generate again');
+    await desk.sees('.place-head', 'nothing to look at');
+    expect(await desk.text('.entry.active .title')).toBe(locked);
+    await desk.sees('f-entry-panel', 'Locked: unlock it');
+  });
+
+  stage.act('can be linked: reload and back lead to the same entry', async (desk) => {
+    const address = desk.page.url();
+    expect(address).toMatch(/\/logs\/\d{4}-\d\d-\d\d\?entry=/);
+    const title = await desk.text('f-inspector h2');
+    await desk.page.reload({ waitUntil: 'networkidle2' });
+    await desk.sees('f-inspector h2', title);
+    await desk.press('g', '1');
+    await desk.sees('h1', 'All items');
+    await desk.page.goBack({ waitUntil: 'networkidle2' });
+    await desk.sees('f-inspector h2', title);
+  });
+
+  stage.act('is handed over with a live preview, in files that are all there', async (desk) => {
+    await desk.click('Hand over', '.place-head');
+    await desk.sees('pre', '#EXTM3U');
+    await desk.clickOn('input[type=radio]:not(:checked)');
+    await desk.sees('.names', '_23.m3u8');
+    expect(await desk.page.$$('.names button')).toHaveLength(24);
+    await desk.clickOn('#pattern');
+    await desk.press('End');
+    await desk.type('/x');
+    await desk.sees('[role=alert]', 'cannot hold “/”');
+    await desk.press('Backspace', 'Backspace');
+    await desk.sees('f-inspector', 'items whose file is not in its place');
+    await desk.click('Write to the folder');
+    await desk.sees('.record', 'Nothing has changed since');
+    const folder = path.join(stage.dataDir, 'hand-over/osier-vale-radio');
+    const files = readdirSync(folder).filter((name) => name.endsWith('.m3u8'));
+    expect(files).toHaveLength(24);
+    const named = files
+      .flatMap((name) => readFileSync(path.join(folder, name), 'utf8').split('\n'))
+      .filter((line) => line && !line.startsWith('#'));
+    expect(named.length).toBeGreaterThan(10);
+    for (const file of named) expect(existsSync(file)).toBe(true);
+  });
+
+  stage.act('shows a week’s run with progress, and nothing of it stays when it is cancelled', async (desk) => {
+    await desk.goto(`/osier-vale/logs/${addDays(today(), 12)}`);
+    await desk.clickOn('button[aria-label="More days"]');
+    await desk.click('Generate seven days from here');
+    await desk.sees('.place-head', 'Generating');
+    await desk.click('Cancel', '.place-head');
+    await desk.sees('p-toast', 'Cancelled; nothing was written.');
+    await desk.sees('f-empty', 'No log for this day yet');
+  });
+});

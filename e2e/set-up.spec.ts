@@ -1,0 +1,232 @@
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { describe, expect } from '@jest/globals';
+import { scene } from './support/scene.js';
+
+const stage = scene(0);
+const rowTitles = (): Promise<string[]> => stage.desk.texts('f-data-grid tbody tr td:nth-child(2)');
+
+describe('the library', () => {
+  stage.act('finds as one types, whatever the accents, and keeps the question in the address', async (desk) => {
+    await desk.goto('/osier-vale/library');
+    await desk.press('/');
+    await desk.type('realta');
+    await desk.sees('.count', /^\d{1,2} items?$/);
+    for (const title of await rowTitles()) expect(title).toMatch(/Réalta/);
+    expect(desk.page.url()).toContain('q=realta');
+    await desk.type(' zzz');
+    await desk.sees('f-empty', 'Nothing matches “realta zzz”');
+    await desk.click('Show everything here');
+    await desk.sees('.count', '1,660 items');
+  });
+
+  stage.act('sorts, scrolls through everything, and shows the card of a row', async (desk) => {
+    await desk.click('Length', 'f-data-grid thead');
+    await desk.sees('f-data-grid thead th[aria-sort=ascending]', 'Length');
+    await desk.clickOn('#row-0');
+    await desk.press('End');
+    await desk.sees('tr.active', /\d:\d\d/);
+    await desk.sees('f-item-card', 'programme');
+  });
+
+  stage.act('edits a card in place, refuses what makes no sense, and undoes', async (desk) => {
+    await desk.goto('/osier-vale/library?category=cat-g&sort=artist');
+    await desk.clickOn('#row-0');
+    await desk.sees('f-item-card .facts', 'Title');
+    const before = await desk.text('f-item-card h2');
+    const field = 'f-item-card f-inline-edit:nth-child(1) input';
+    await desk.page.$eval(field, (input) => (input as HTMLInputElement).select());
+    await desk.clickOn(field);
+    await desk.press('Control+a');
+    await desk.type('Entirely Renamed');
+    await desk.press('Enter');
+    await desk.sees('f-item-card h2', 'Entirely Renamed');
+    await desk.sees('#row-0', 'Entirely Renamed');
+    await desk.clickOn('f-item-card f-inline-edit:nth-child(4) input');
+    await desk.press('Control+a');
+    await desk.type('17');
+    await desk.press('Enter');
+    await desk.sees('f-item-card [role=alert]', 'Write a year like 1998.');
+    await desk.press('Escape');
+    await desk.clickOn('#row-0');
+    await desk.press('Control+z');
+    await desk.sees('f-item-card h2', before);
+  });
+
+  stage.act('puts items into a category by keyboard and by mouse, and undoes both', async (desk) => {
+    const fresh = 'f-category-tree button[title^="Fresh"] .count';
+    await desk.goto('/osier-vale/library?category=none');
+    await desk.clickOn('#row-0');
+    await desk.press('Shift+ArrowDown', 'c');
+    await desk.page.waitForSelector('.p-select-filter');
+    await desk.type('fresh');
+    await desk.press('ArrowDown', 'Enter');
+    await desk.sees(fresh, /^24$/);
+    await desk.press('Control+z');
+    await desk.sees(fresh, /^22$/);
+    await desk.sees('.count', '6 items');
+    await desk.drag('#row-2 td:nth-child(3)', 'f-category-tree button[title^="Fresh"]');
+    await desk.sees(fresh, /^23$/);
+    await desk.clickOn('button[aria-label^="Undo"]');
+    await desk.sees(fresh, /^22$/);
+  });
+
+  stage.act('imports ten thousand rows in under ten seconds, and takes them back in one step', async (desk) => {
+    const rows = Array.from(
+      { length: 10_000 },
+      (_, index) =>
+        `Imported ${index},Act ${index % 700},Album ${index % 900},${1970 + (index % 50)},3:${String(index % 60).padStart(2, '0')},Z${index},Gold deep`,
+    );
+    const file = path.join(stage.dataDir, 'ten-thousand.csv');
+    writeFileSync(
+      file,
+      ['Title,Artist,Album,Year,Length,Cart,Category', ...rows, 'Broken,row', 'Long,A,B,1999,99:99,Z99999,Fresh'].join(
+        '\n',
+      ),
+    );
+    await desk.goto('/osier-vale/library/import');
+    const chooser = await desk.page.waitForSelector('input[type=file]');
+    await (chooser as never as { uploadFile(file: string): Promise<void> }).uploadFile(file);
+    await desk.sees('.tabs', '10,000 new 0 changed 2 rejected');
+    await desk.click('2 rejected');
+    await desk.sees('.rows', '2 cells where the first row has 7');
+    await desk.sees('.rows', '“99:99” is not a length');
+    const startedAt = Date.now();
+    await desk.click('Import 10,000 items');
+    await desk.sees('.summary', 'Imported');
+    expect(Date.now() - startedAt).toBeLessThan(10_000);
+    await desk.click('To the library');
+    await desk.sees('.count', '11,660 items');
+    await desk.press('Control+z');
+    await desk.sees('.count', '1,660 items');
+  });
+
+  stage.act('looks into a folder of tagged audio, and says what is wrong with a file that is none', async (desk) => {
+    await desk.goto('/osier-vale/library/import');
+    await desk.clickOn('#folder');
+    await desk.type('incoming');
+    await desk.press('Enter');
+    await desk.sees('.tabs', '8 new');
+    await desk.sees('.rows', 'Winding Hole Tess Wexmoor 0:38');
+    await desk.click('Choose another');
+    const png = path.join(stage.dataDir, 'picture.csv');
+    writeFileSync(png, Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]));
+    const chooser = await desk.page.waitForSelector('input[type=file]');
+    await (chooser as never as { uploadFile(file: string): Promise<void> }).uploadFile(png);
+    await desk.sees('[role=alert]', 'The file is not a text');
+  });
+});
+
+describe('rotation', () => {
+  stage.act('makes a category, refuses a name that is taken, renames and undoes', async (desk) => {
+    await desk.goto('/osier-vale/rotation');
+    await desk.click('New category');
+    await desk.page.waitForSelector('form.new input');
+    await desk.clickOn('form.new input');
+    await desk.type('current a');
+    await desk.press('Tab');
+    await desk.type('X');
+    await desk.press('Enter');
+    await desk.sees('form.new', 'There is a category Current A already.');
+    await desk.clickOn('form.new input');
+    await desk.press('Control+a');
+    await desk.type('Sessions');
+    await desk.press('Enter');
+    await desk.sees('f-inspector h2', 'Sessions');
+    await desk.clickOn('f-inspector f-inline-edit input');
+    await desk.press('Control+a');
+    await desk.type('Wharf sessions');
+    await desk.press('Enter');
+    await desk.sees('table', 'Wharf sessions');
+    await desk.clickOn('button[aria-label^="Undo"]');
+    await desk.sees('tr.active', 'Sessions');
+  });
+});
+
+describe('clocks', () => {
+  stage.act('take lines typed, moved, duplicated, copied into another clock and undone', async (desk) => {
+    await desk.goto('/osier-vale/clocks/clock-local');
+    await desk.sees('h1', 'Local hour');
+    const count = (await desk.texts('.lines li')).length;
+    await desk.clickOn('.lines li:nth-child(3)');
+    await desk.press('a');
+    await desk.type('fresh');
+    await desk.page.waitForSelector('.p-autocomplete-option');
+    await desk.press('Enter');
+    await desk.sees('.lines li.selected', 'Fresh');
+    await desk.clickOn('.lines li.selected');
+    await desk.press('Alt+ArrowUp', 'Alt+ArrowUp');
+    await desk.sees('.lines li:nth-child(2)', 'Fresh');
+    await desk.press('Control+d');
+    await desk.page.waitForFunction((n) => document.querySelectorAll('.lines li').length === n, {}, count + 2);
+    await desk.press('Delete');
+    await desk.page.waitForFunction((n) => document.querySelectorAll('.lines li').length === n, {}, count + 1);
+    for (let step = 0; step < 5; step++) {
+      await desk.press('Control+z');
+      await new Promise((resolve) => setTimeout(resolve, 250));
+    }
+    await desk.page.waitForFunction((n) => document.querySelectorAll('.lines li').length === n, {}, count);
+    await desk.sees('.total', /^1:00:\d\d,|^\d\d:\d\d,/);
+  });
+
+  stage.act('are ordered with the mouse', async (desk) => {
+    await desk.goto('/osier-vale/clocks/clock-night');
+    const before = await desk.texts('.lines li .name');
+    await desk.drag('.lines li:nth-child(2) .grip', '.lines li:nth-child(5)');
+    await desk.page.waitForFunction(
+      (first) => document.querySelector<HTMLElement>('.lines li:nth-child(2) .name')!.innerText.trim() !== first,
+      {},
+      before[1],
+    );
+    await desk.sees('button[aria-label^="Undo: Move a line"]', '');
+    await desk.press('Control+z');
+    await desk.page.waitForFunction(
+      (all) =>
+        [...document.querySelectorAll<HTMLElement>('.lines li .name')]
+          .map((one) => one.innerText.replace(/\s+/g, ' ').trim())
+          .join() === all,
+      {},
+      before.join(),
+    );
+  });
+});
+
+describe('the week', () => {
+  stage.act('is painted by mouse and by keyboard, and tells what it asks', async (desk) => {
+    await desk.goto('/osier-vale/week');
+    await desk.click('Local hour', '.brushes');
+    await desk.drag('#cell-0', '#cell-3');
+    await desk.sees('#cell-0', 'Local hour');
+    const label = (cell: number): Promise<string | null> =>
+      desk.page.$eval(`#cell-${cell}`, (element) => element.getAttribute('aria-label'));
+    expect(await label(3)).toBe('Monday 3:00, Local hour');
+    await desk.press('Shift+ArrowDown', 'Delete');
+    await desk.page.waitForFunction(
+      () => document.querySelector('#cell-3')!.getAttribute('aria-label') === 'Monday 3:00, Night by default',
+    );
+    await desk.press('Control+z', 'Control+z');
+    await desk.page.waitForFunction(
+      () => document.querySelector('#cell-0')!.getAttribute('aria-label') === 'Monday 0:00, Night by default',
+    );
+  });
+});
+
+describe('rules', () => {
+  stage.act('are typed as people say them, corrected, rested and undone', async (desk) => {
+    await desk.goto('/osier-vale/rules');
+    await desk.clickOn('#new-rule');
+    await desk.type('artist soonish');
+    await desk.press('Enter');
+    await desk.sees('#new-rule-read', '“soonish” is not a distance');
+    await desk.press('Control+a');
+    await desk.type('same album 45 min apart');
+    await desk.sees('#new-rule-read', 'Understood: the same album at least 45 min apart.');
+    await desk.press('Enter');
+    await desk.page.waitForFunction(() => document.querySelectorAll('f-rule-card').length === 4);
+    await desk.page.focus('.column:first-of-type f-rule-card:last-of-type');
+    await desk.press('m');
+    await desk.sees('.column:nth-of-type(2)', 'Take up');
+    await desk.press('Control+z', 'Control+z');
+    await desk.page.waitForFunction(() => document.querySelectorAll('f-rule-card').length === 3);
+  });
+});

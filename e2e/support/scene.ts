@@ -1,0 +1,45 @@
+import { afterAll, beforeAll, expect, it } from '@jest/globals';
+import type { Browser } from 'puppeteer-core';
+import { Desk, fuller, openBrowser, removeFolder, startServer, temporaryFolder, type RunningServer } from './fuller.js';
+
+export interface Scene {
+  desk: Desk;
+  server: RunningServer;
+  dataDir: string;
+  /** A test whose failure leaves a picture and the console behind, and that fails on errors in the console. */
+  act(name: string, play: (desk: Desk) => Promise<void>): void;
+}
+
+/** A demo station of its own, served and open in a browser, for the tests of one file. */
+export function scene(weeks = 1): Scene {
+  let browser: Browser;
+  const stage = {} as Scene;
+  beforeAll(async () => {
+    stage.dataDir = temporaryFolder();
+    const made = fuller('init', '--data', stage.dataDir, '--demo', '--weeks', String(weeks));
+    if (made.status !== 0) throw new Error(made.stderr);
+    stage.server = await startServer(stage.dataDir);
+    browser = await openBrowser();
+    stage.desk = await Desk.open(browser, stage.server.url);
+  }, 120_000);
+  afterAll(async () => {
+    await browser?.close();
+    await stage.server?.stop();
+    removeFolder(stage.dataDir);
+  });
+  stage.act = (name, play) =>
+    it(
+      name,
+      async () => {
+        try {
+          await play(stage.desk);
+          expect(stage.desk.errors()).toEqual([]);
+        } catch (error) {
+          await stage.desk.keepFailure(name);
+          throw error;
+        }
+      },
+      90_000,
+    );
+  return stage;
+}

@@ -1,0 +1,48 @@
+import { fileURLToPath } from 'node:url';
+import presets from 'jest-preset-angular/presets/index.js';
+
+const root = fileURLToPath(new URL('.', import.meta.url)).replace(/\/$/, '');
+const swc = [
+  '@swc/jest',
+  { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' }, sourceMaps: 'inline' },
+];
+
+function nodeProject(displayName, folder, more = {}) {
+  return {
+    displayName,
+    rootDir: root,
+    roots: [`<rootDir>/${folder}`],
+    testEnvironment: 'node',
+    testMatch: ['**/*.spec.ts'],
+    extensionsToTreatAsEsm: ['.ts'],
+    transform: { '^.+\\.ts$': swc },
+    moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+    modulePathIgnorePatterns: ['<rootDir>/dist/', '<rootDir>/data/'],
+    ...more,
+  };
+}
+
+const webPreset = presets.createEsmPreset({ tsconfig: '<rootDir>/apps/web/tsconfig.spec.json' });
+
+export default {
+  testTimeout: 60_000,
+  projects: [
+    nodeProject('core', 'packages/core'),
+    nodeProject('contracts', 'packages/contracts'),
+    nodeProject('server', 'apps/server'),
+    nodeProject('demo', 'demo'),
+    nodeProject('cli', 'apps/cli'),
+    {
+      ...webPreset,
+      displayName: 'web',
+      rootDir: root,
+      roots: ['<rootDir>/apps/web/src'],
+      testMatch: ['**/*.spec.ts'],
+      setupFilesAfterEnv: ['<rootDir>/apps/web/src/test-setup.ts'],
+      moduleNameMapper: { ...webPreset.moduleNameMapper, '^(\\.{1,2}/.*)\\.js$': '$1' },
+      transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|(@fuller|lucide|d3-.*|internmap|luxon)/)'],
+      modulePathIgnorePatterns: ['<rootDir>/dist/', '<rootDir>/data/'],
+    },
+    nodeProject('e2e', 'e2e'),
+  ],
+};

@@ -1,0 +1,4 @@
+export * from './basics.js';
+export * from './catalogue.js';
+export * from './library.js';
+export * from './logs.js';

@@ -1,0 +1,133 @@
+import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS } from '@fuller/core';
+import * as v from 'valibot';
+import { DateText, Id, LongText, QueryInteger, Revision, ShortText, WholeMs } from './basics.js';
+
+export const ITEM_SORTS = ['title', 'artist', 'album', 'year', 'duration', 'category', 'lastPlayed'] as const;
+
+export const ItemQuery = v.object({
+  q: v.optional(v.pipe(v.string(), v.maxLength(200))),
+  /** A category id, or `none` for items without one. */
+  category: v.optional(Id),
+  artist: v.optional(Id),
+  sort: v.optional(v.picklist(ITEM_SORTS), 'title'),
+  dir: v.optional(v.picklist(['asc', 'desc']), 'asc'),
+  offset: v.optional(QueryInteger, '0'),
+  limit: v.optional(v.pipe(QueryInteger, v.maxValue(500, 'is more than 500')), '100'),
+});
+export type ItemQuery = v.InferOutput<typeof ItemQuery>;
+
+export const ItemRow = v.object({
+  id: Id,
+  kind: v.picklist(ITEM_KINDS),
+  title: v.string(),
+  artist: v.string(),
+  album: v.string(),
+  year: v.nullable(v.number()),
+  durationMs: v.number(),
+  introMs: v.nullable(v.number()),
+  categoryIds: v.array(Id),
+  hasFile: v.boolean(),
+  /** UTC epoch milliseconds; null when it never played here. */
+  lastPlayedMs: v.nullable(v.number()),
+});
+export type ItemRow = v.InferOutput<typeof ItemRow>;
+export const ItemPage = v.object({ total: v.number(), offset: v.number(), rows: v.array(ItemRow) });
+export type ItemPage = v.InferOutput<typeof ItemPage>;
+
+export const ItemCard = v.object({
+  ...ItemRow.entries,
+  revision: Revision,
+  outroMs: v.nullable(v.number()),
+  cart: v.nullable(v.string()),
+  file: v.nullable(v.string()),
+  fileThere: v.boolean(),
+  isrc: v.nullable(v.string()),
+  label: v.nullable(v.string()),
+  notes: v.string(),
+  startDate: v.nullable(v.string()),
+  endDate: v.nullable(v.string()),
+  tags: v.record(v.string(), v.array(v.string())),
+  credits: v.array(
+    v.object({ artistId: Id, name: v.string(), role: v.picklist(['main', 'featured']), songs: v.number() }),
+  ),
+  nextPlayMs: v.nullable(v.number()),
+  plays: v.number(),
+});
+export type ItemCard = v.InferOutput<typeof ItemCard>;
+
+const year = v.pipe(v.number(), v.integer(), v.minValue(1860, 'is before 1860'), v.maxValue(2100, 'is after 2100'));
+export const ItemPatch = v.strictObject({
+  revision: Revision,
+  title: v.optional(v.pipe(ShortText, v.trim(), v.minLength(1, 'is empty'))),
+  artist: v.optional(ShortText),
+  album: v.optional(ShortText),
+  year: v.optional(v.nullable(year)),
+  durationMs: v.optional(v.pipe(WholeMs, v.minValue(1, 'is nothing'))),
+  introMs: v.optional(v.nullable(WholeMs)),
+  outroMs: v.optional(v.nullable(WholeMs)),
+  cart: v.optional(v.nullable(ShortText)),
+  file: v.optional(v.nullable(ShortText)),
+  isrc: v.optional(v.nullable(ShortText)),
+  label: v.optional(v.nullable(ShortText)),
+  notes: v.optional(LongText),
+  startDate: v.optional(v.nullable(DateText)),
+  endDate: v.optional(v.nullable(DateText)),
+});
+export type ItemPatch = v.InferOutput<typeof ItemPatch>;
+
+/** Puts items into a category, or (null) takes them out of the one they are in. */
+export const Placement = v.strictObject({
+  itemIds: v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(5000, 'is more than 5,000')),
+  categoryId: v.nullable(Id),
+});
+
+export const ImportSettings = v.strictObject({
+  encoding: v.picklist(TEXT_ENCODINGS),
+  delimiter: v.picklist(DELIMITERS),
+  header: v.boolean(),
+  mapping: v.pipe(v.array(v.nullable(v.picklist(IMPORT_FIELDS))), v.maxLength(200)),
+});
+export type ImportSettings = v.InferOutput<typeof ImportSettings>;
+export const FolderImport = v.strictObject({ folder: v.pipe(v.string(), v.maxLength(1000)) });
+
+export const RejectedRow = v.object({ row: v.number(), column: v.string(), why: v.string() });
+export const ImportSummary = v.object({
+  read: v.number(),
+  added: v.number(),
+  changed: v.number(),
+  unchanged: v.number(),
+  rejected: v.number(),
+  /** Categories named in the file that the station does not have. */
+  unknownCategories: v.array(v.string()),
+  /** The first rows of each kind, for looking at. */
+  addedRows: v.array(
+    v.object({ row: v.number(), title: v.string(), artist: v.string(), durationMs: v.nullable(v.number()) }),
+  ),
+  changedRows: v.array(
+    v.object({
+      row: v.number(),
+      title: v.string(),
+      changes: v.array(
+        v.object({
+          field: v.string(),
+          before: v.nullable(v.union([v.string(), v.number()])),
+          after: v.nullable(v.union([v.string(), v.number()])),
+        }),
+      ),
+    }),
+  ),
+  rejectedRows: v.array(RejectedRow),
+});
+export type ImportSummary = v.InferOutput<typeof ImportSummary>;
+
+export const ImportSession = v.object({
+  id: Id,
+  source: v.picklist(['table', 'folder']),
+  name: v.string(),
+  settings: v.nullable(ImportSettings),
+  columns: v.array(v.string()),
+  preview: v.array(v.array(v.string())),
+  summary: v.nullable(ImportSummary),
+  done: v.boolean(),
+});
+export type ImportSession = v.InferOutput<typeof ImportSession>;

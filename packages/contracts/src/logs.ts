@@ -1,0 +1,171 @@
+import * as v from 'valibot';
+import { DateText, Id, LongText, Revision, ShortText } from './basics.js';
+
+const OpenReason = v.object({
+  proof: v.picklist(['proven', 'budget']),
+  heldBackBy: v.array(v.object({ ruleId: Id, items: v.number() })),
+});
+export const EntryId = v.pipe(v.string(), v.regex(/^\d{1,2}-[A-Za-z0-9_-]{1,40}$/, 'is not an entry of a log'));
+const entryBase = { id: EntryId, note: LongText };
+export const LogEntrySchema = v.variant('kind', [
+  v.object({
+    ...entryBase,
+    kind: v.literal('pick'),
+    categoryId: Id,
+    itemId: v.nullable(Id),
+    locked: v.boolean(),
+    origin: v.picklist(['engine', 'hand']),
+    open: v.nullable(OpenReason),
+  }),
+  v.object({ ...entryBase, kind: v.literal('item'), itemId: Id }),
+  v.object({ ...entryBase, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: v.number() }),
+  v.object({ ...entryBase, kind: v.literal('note'), text: ShortText }),
+]);
+export const LogHourSchema = v.object({
+  index: v.number(),
+  localHour: v.number(),
+  startMs: v.number(),
+  durationMs: v.number(),
+  clockId: v.nullable(Id),
+  clockName: v.string(),
+  entries: v.array(LogEntrySchema),
+});
+export const DailyLogSchema = v.object({ date: v.string(), timeZone: v.string(), hours: v.array(LogHourSchema) });
+
+/** The edits a person makes by hand; new runs are jobs. */
+export const HandEdit = v.variant('type', [
+  v.strictObject({ type: v.literal('replace'), entryId: EntryId, itemId: v.nullable(Id) }),
+  v.strictObject({ type: v.literal('lock'), entryId: EntryId, locked: v.boolean() }),
+  v.strictObject({ type: v.literal('note'), entryId: EntryId, note: LongText }),
+]);
+export type HandEdit = v.InferOutput<typeof HandEdit>;
+export const LogEditRequest = v.strictObject({ revision: Revision, edit: HandEdit });
+
+export const Strain = v.object({ ruleId: Id, entryId: v.string(), by: v.number() });
+export const LogItem = v.object({
+  id: Id,
+  title: v.string(),
+  artist: v.string(),
+  kind: v.string(),
+  durationMs: v.number(),
+  introMs: v.nullable(v.number()),
+  tempo: v.nullable(v.number()),
+  hasFile: v.boolean(),
+});
+export type LogItem = v.InferOutput<typeof LogItem>;
+export const LogView = v.object({
+  revision: Revision,
+  log: DailyLogSchema,
+  items: v.array(LogItem),
+  strains: v.array(Strain),
+});
+export type LogView = v.InferOutput<typeof LogView>;
+
+export const CandidateRow = v.object({
+  item: LogItem,
+  restMs: v.nullable(v.number()),
+  nextMs: v.nullable(v.number()),
+  breaks: v.array(v.object({ ruleId: Id, by: v.number() })),
+});
+export type CandidateRow = v.InferOutput<typeof CandidateRow>;
+
+export const DAY_STATES = ['none', 'open', 'complete', 'handed over', 'aired'] as const;
+export type DayState = (typeof DAY_STATES)[number];
+export const DaySummary = v.object({
+  date: v.string(),
+  state: v.picklist(DAY_STATES),
+  slots: v.number(),
+  open: v.number(),
+  strains: v.number(),
+});
+export type DaySummary = v.InferOutput<typeof DaySummary>;
+
+export const GenerateRequest = v.strictObject({
+  from: DateText,
+  days: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(31, 'is more than 31')), 1),
+  seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(4_294_967_295)), 1),
+  only: v.optional(v.picklist(['all', 'open']), 'all'),
+});
+export const GeneratedDaySummary = v.object({
+  date: v.string(),
+  slots: v.number(),
+  filled: v.number(),
+  open: v.array(
+    v.object({
+      start: v.string(),
+      line: v.string(),
+      heldBackBy: v.array(v.object({ rule: v.string(), items: v.number() })),
+      proof: v.string(),
+    }),
+  ),
+  soft: v.array(v.object({ rule: v.string(), breaks: v.number() })),
+  hours: v.array(v.object({ hour: v.number(), overSeconds: v.number() })),
+  ms: v.number(),
+});
+export type GeneratedDaySummary = v.InferOutput<typeof GeneratedDaySummary>;
+
+export const JobView = v.object({
+  id: Id,
+  kind: v.picklist(['generate', 'dry run', 'import']),
+  label: v.string(),
+  stationId: Id,
+  /** The tab or program that started it. */
+  clientId: v.string(),
+  state: v.picklist(['running', 'done', 'failed', 'cancelled']),
+  /** 0 to 1. */
+  progress: v.number(),
+  doing: v.string(),
+  message: v.nullable(v.string()),
+  /** What undoes what the job wrote; null when it wrote nothing. */
+  activityId: v.nullable(Id),
+  result: v.unknown(),
+});
+export type JobView = v.InferOutput<typeof JobView>;
+
+export const HandOverSettings = v.strictObject({
+  pattern: v.pipe(v.string(), v.minLength(1, 'is empty'), v.maxLength(200)),
+  hourly: v.boolean(),
+});
+export type HandOverSettings = v.InferOutput<typeof HandOverSettings>;
+export const HandOverRequest = v.strictObject({ date: DateText, ...HandOverSettings.entries });
+export const HandOverPreview = v.object({
+  files: v.array(v.object({ name: v.string(), entries: v.number(), head: v.string() })),
+  heldBack: v.array(v.object({ entryId: v.string(), hourIndex: v.number(), title: v.string(), why: v.string() })),
+  folder: v.string(),
+});
+export type HandOverPreview = v.InferOutput<typeof HandOverPreview>;
+export const HandOverRecord = v.object({
+  id: Id,
+  date: v.string(),
+  atMs: v.number(),
+  folder: v.string(),
+  files: v.array(v.string()),
+  entries: v.number(),
+  heldBack: v.number(),
+  /** True when the log has changed since. */
+  stale: v.boolean(),
+});
+export type HandOverRecord = v.InferOutput<typeof HandOverRecord>;
+export const HandOverState = v.object({ settings: HandOverSettings, records: v.array(HandOverRecord) });
+export type HandOverState = v.InferOutput<typeof HandOverState>;
+
+export const ActivityRow = v.object({
+  id: Id,
+  atMs: v.number(),
+  label: v.string(),
+  stationId: v.nullable(Id),
+  undone: v.boolean(),
+});
+export type ActivityRow = v.InferOutput<typeof ActivityRow>;
+
+/** What the event stream sends. */
+export type ServerEvent =
+  | { readonly type: 'job'; readonly job: JobView }
+  | {
+      readonly type: 'changed';
+      readonly stationId: string | null;
+      readonly clientId: string;
+      readonly what: readonly ChangedThing[];
+    };
+export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over'] as const;
+export type ChangedThing = (typeof CHANGED_THINGS)[number];

@@ -1,0 +1,59 @@
+import { CsvError, parse } from 'csv-parse/sync';
+import { DELIMITERS, type Delimiter } from './delimiters.js';
+
+export interface CsvRow {
+  /** Line of the file on which the row ends, counted from 1. */
+  readonly line: number;
+  readonly cells: readonly string[];
+}
+
+export type CsvTable =
+  | { readonly ok: true; readonly rows: readonly CsvRow[] }
+  | { readonly ok: false; readonly line: number; readonly why: string };
+
+/** The delimiter that gives the first lines the same number of cells, most cells first. */
+export function detectDelimiter(text: string): Delimiter {
+  const head = text.slice(0, 20_000).split(/\r?\n/).slice(0, 20).join('\n');
+  let best: Delimiter = ',';
+  let bestScore = 0;
+  for (const delimiter of DELIMITERS) {
+    const table = readCsv(head, delimiter);
+    if (!table.ok || table.rows.length === 0) continue;
+    const widths = table.rows.map((row) => row.cells.length);
+    const common = widths[0]!;
+    const score = common > 1 ? common * (widths.filter((width) => width === common).length / widths.length) : 0;
+    if (score > bestScore) [best, bestScore] = [delimiter, score];
+  }
+  return best;
+}
+
+/** The rows of a delimited text (RFC 4180); empty lines are passed over, ragged rows are kept as they are. */
+export function readCsv(text: string, delimiter: Delimiter): CsvTable {
+  try {
+    const records = parse(text, {
+      bom: true,
+      delimiter,
+      info: true,
+      relax_column_count: true,
+      skip_empty_lines: true,
+      trim: true,
+    }) as unknown as { record: string[]; info: { lines: number } }[];
+    return { ok: true, rows: records.map(({ record, info }) => ({ line: info.lines, cells: record })) };
+  } catch (error) {
+    if (!(error instanceof CsvError)) throw error;
+    const line = Number((error as unknown as { lines?: number }).lines ?? 1);
+    return { ok: false, line, why: 'A quoted cell is not closed, or text follows its closing quote.' };
+  }
+}
+
+/** A table as CSV text with CRLF ends; cells that a spreadsheet would run as a formula are made harmless. */
+export function writeCsv(header: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
+  return [header, ...rows].map((row) => row.map(writeCell).join(',')).join('\r\n') + '\r\n';
+}
+
+function writeCell(value: string | number | null): string {
+  if (value === null) return '';
+  if (typeof value === 'number') return String(value);
+  const harmless = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
+  return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+}

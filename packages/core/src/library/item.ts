@@ -1,0 +1,45 @@
+/** Kinds of audio a station keeps. */
+export const ITEM_KINDS = [
+  'song',
+  'station ID',
+  'jingle',
+  'sweeper',
+  'promo',
+  'liner',
+  'tease',
+  'bed',
+  'sponsor message',
+  'spot',
+  'voice track',
+  'programme',
+  'silence',
+] as const;
+export type ItemKind = (typeof ITEM_KINDS)[number];
+
+/** Who sees a thing: every station of the group, or one station. */
+export type Scope = 'group' | 'station';
+
+/** An item of the library as the computation sees it. Lengths are milliseconds. */
+export interface LibraryItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly title: string;
+  /** The credit as printed on the record. */
+  readonly artist: string;
+  readonly album: string;
+  readonly year: number | null;
+  readonly durationMs: number;
+  readonly introMs: number | null;
+  readonly outroMs: number | null;
+  readonly cart: string | null;
+  readonly file: string | null;
+  readonly tags: Readonly<Record<string, readonly string[]>>;
+  /** First and last station-local date on air, both included. */
+  readonly startDate: string | null;
+  readonly endDate: string | null;
+}
+
+/** True when the item's air dates include the date. */
+export function mayAirOn(item: Pick<LibraryItem, 'startDate' | 'endDate'>, date: string): boolean {
+  return (item.startDate === null || item.startDate <= date) && (item.endDate === null || date <= item.endDate);
+}

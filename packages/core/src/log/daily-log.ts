@@ -1,0 +1,98 @@
+/** One row of a log. Lengths are milliseconds. */
+export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
+
+interface EntryBase {
+  /** Unique in its log and the same after a new run of the same clock. */
+  readonly id: string;
+  /** What a person wrote on the entry. */
+  readonly note: string;
+}
+
+export interface PickEntry extends EntryBase {
+  readonly kind: 'pick';
+  readonly categoryId: string;
+  /** Null while the slot is open. */
+  readonly itemId: string | null;
+  /** Kept when the day is generated again. */
+  readonly locked: boolean;
+  readonly origin: 'engine' | 'hand';
+  /** Why the slot is open; null when it is filled or was opened by hand. */
+  readonly open: OpenReason | null;
+}
+
+export interface FixedEntry extends EntryBase {
+  readonly kind: 'item';
+  readonly itemId: string;
+}
+
+export interface BreakEntry extends EntryBase {
+  readonly kind: 'break';
+  readonly bookedAtMs: number;
+  readonly durationMs: number;
+}
+
+export interface NoteEntry extends EntryBase {
+  readonly kind: 'note';
+  readonly text: string;
+}
+
+/** What held the candidates of an open slot back, by rule id, most first. */
+export interface OpenReason {
+  readonly proof: 'proven' | 'budget';
+  readonly heldBackBy: readonly { readonly ruleId: string; readonly items: number }[];
+}
+
+export interface LogHour {
+  readonly index: number;
+  readonly localHour: number;
+  /** UTC start, epoch milliseconds. */
+  readonly startMs: number;
+  readonly durationMs: number;
+  readonly clockId: string | null;
+  readonly clockName: string;
+  readonly entries: readonly LogEntry[];
+}
+
+/** The finished list of a station-local date. */
+export interface DailyLog {
+  readonly date: string;
+  readonly timeZone: string;
+  readonly hours: readonly LogHour[];
+}
+
+export function allEntries(log: DailyLog): LogEntry[] {
+  return log.hours.flatMap((hour) => hour.entries);
+}
+
+/** The item of an entry, null for an open slot, a break or a note. */
+export function itemOf(entry: LogEntry): string | null {
+  return entry.kind === 'pick' || entry.kind === 'item' ? entry.itemId : null;
+}
+
+export function findEntry(log: DailyLog, entryId: string): LogEntry | undefined {
+  for (const hour of log.hours) {
+    const entry = hour.entries.find((candidate) => candidate.id === entryId);
+    if (entry) return entry;
+  }
+  return undefined;
+}
+
+export function openSlots(log: DailyLog): PickEntry[] {
+  return allEntries(log).filter((entry): entry is PickEntry => entry.kind === 'pick' && entry.itemId === null);
+}
+
+/** Throws RangeError when a log breaks its own laws: hours in order, ids unique. */
+export function checkLog(log: DailyLog): DailyLog {
+  const seen = new Set<string>();
+  log.hours.forEach((hour, index) => {
+    const previous = log.hours[index - 1];
+    if (previous && previous.startMs + previous.durationMs !== hour.startMs) {
+      throw new RangeError(`hours[${index}] does not begin where the hour before it ends`);
+    }
+    for (const entry of hour.entries) {
+      if (seen.has(entry.id)) throw new RangeError(`hours[${index}]: entry “${entry.id}” stands twice in the log`);
+      seen.add(entry.id);
+    }
+  });
+  return log;
+}

@@ -1,0 +1,53 @@
+import type { ClockLine } from '../clocks/line.js';
+import { EMPTY_WEEK } from '../clocks/week-plan.js';
+import type { ApartRule } from '../rules/rule.js';
+import type { ScheduledItem, StationData } from '../log/station-data.js';
+
+export const ZONE = 'Europe/Dublin';
+export const DATE = '2026-11-24';
+
+export function apart(tag: ApartRule['tag'], seconds: number, more: Partial<ApartRule> = {}): ApartRule {
+  return { id: `${tag}-rule`, shape: 'apart', tag, seconds, secondsByCategory: {}, resting: false, ...more };
+}
+
+/** Songs by a number of artists, about three and a half minutes long, each length different. */
+export function songs(count: number, artists: number): ScheduledItem[] {
+  return Array.from({ length: count }, (_, index) => ({
+    id: `song${index}`,
+    title: `Title ${index}`,
+    artist: `Artist ${index % artists}`,
+    album: `Album ${index % (artists * 2)}`,
+    artistIds: [`artist${index % artists}`],
+    durationMs: 190_000 + ((index * 7919) % 60_000),
+    startDate: null,
+    endDate: null,
+  }));
+}
+
+/** A station with one category of music, a clock of sixteen picks, a break and a note, and one rule. */
+export function smallStation(more: Partial<StationData> = {}): StationData {
+  const items = songs(120, 40);
+  const picks = Array.from({ length: 16 }, (_, index): ClockLine => ({
+    id: `p${index}`,
+    kind: 'pick',
+    categoryId: 'gold',
+    comment: '',
+  }));
+  const lines: ClockLine[] = [
+    { id: 'n', kind: 'note', text: 'Be kind', comment: '' },
+    ...picks,
+    { id: 'b', kind: 'break', bookedAtMs: 3_420_000, durationMs: 120_000, comment: '' },
+  ];
+  return {
+    timeZone: ZONE,
+    plan: { ...EMPTY_WEEK, defaultClockId: 'day' },
+    clocks: [{ id: 'day', name: 'Day', colour: '#000000', lines }],
+    items,
+    categories: { gold: items.map((item) => item.id) },
+    musicCategories: ['gold'],
+    rules: [apart('artist', 3600), apart('title', 4 * 3600)],
+    history: [],
+    nextLog: null,
+    ...more,
+  };
+}

@@ -1,0 +1,4 @@
+// npm run build: builds what changed.
+import { ensureBuilt } from './steps.mjs';
+
+ensureBuilt();

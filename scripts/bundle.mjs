@@ -1,0 +1,28 @@
+// Bundles the program and its worker; packages from the registry stay outside.
+import { readFileSync, readdirSync } from 'node:fs';
+import { build, context } from 'esbuild';
+
+const folders = ['packages', 'apps'].flatMap((parent) => readdirSync(parent).map((name) => `${parent}/${name}`));
+const manifests = [...folders, 'demo'].map((folder) => JSON.parse(readFileSync(`${folder}/package.json`, 'utf8')));
+const external = [
+  ...new Set(
+    manifests
+      .flatMap((manifest) => Object.keys(manifest.dependencies ?? {}))
+      .filter((name) => !name.startsWith('@fuller/')),
+  ),
+].flatMap((name) => [name, `${name}/*`]);
+
+const options = {
+  entryPoints: { fuller: 'apps/cli/src/main.ts', worker: 'apps/server/src/jobs/worker.ts' },
+  outdir: 'dist',
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
+  external,
+  logLevel: 'warning',
+};
+
+if (process.argv.includes('--watch')) await (await context(options)).watch();
+else await build(options);

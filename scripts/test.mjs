@@ -1,0 +1,41 @@
+// npm test: everything that must hold, on a machine that may have nothing installed yet.
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { ensureBuilt, ensureInstalled, fail, npx, root, run, say } from './steps.mjs';
+
+const only = process.argv.slice(2);
+
+ensureInstalled();
+ensureChromium();
+if (only.length === 0) {
+  say('Linting');
+  run(npx('eslint'), ['.']);
+  run(npx('prettier'), ['--check', '--log-level', 'warn', '.']);
+  say('Checking dependency rules');
+  run(npx('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps', 'demo', 'e2e', 'bench']);
+  say('Checking types');
+  run(npx('tsc'), ['-p', 'tsconfig.json']);
+  run(npx('ngc'), ['-p', 'apps/web/tsconfig.app.json', '--noEmit']);
+}
+ensureBuilt();
+say('Testing');
+const jest = spawnSync(npx('jest'), ['--forceExit', ...only], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+});
+process.exit(jest.status ?? 1);
+
+/** The browser tests drive Debian's Chromium. */
+function ensureChromium() {
+  const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  if (places.some((file) => file && existsSync(file))) return;
+  say('Installing chromium');
+  const apt = (...args) =>
+    spawnSync('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+      .status === 0;
+  if (process.getuid?.() === 0 && apt('update', '-qq') && apt('install', '-y', '-qq', 'chromium')) return;
+  fail(
+    'The browser tests need Chromium. Install Debian’s package “chromium” (as root: apt-get install chromium), or set CHROMIUM to its path.',
+  );
+}
