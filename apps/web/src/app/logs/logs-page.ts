@@ -112,6 +112,7 @@ export class LogsPage {
   protected readonly past = computed(() => (this.date() ?? '') < (this.station()?.today ?? ''));
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  private saved: Promise<void> = Promise.resolve();
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -150,7 +151,8 @@ export class LogsPage {
     try {
       const view = await this.api.log(stationId, date);
       if (date !== this.date() || stationId !== this.stationId()) return;
-      this.view.set(view);
+      // Asked for before an edit and answered after it: what the edit brought is newer.
+      if (view.revision >= (this.view()?.revision ?? 0)) this.view.set(view);
       this.state.set('ready');
       if (anew) {
         setTimeout(() => {
@@ -245,31 +247,44 @@ export class LogsPage {
   }
 
   private turnLock(): void {
-    const entry = this.chosen()?.entry;
-    if (entry?.kind === 'pick' && entry.itemId !== null) void this.edit({ type: 'lock', entryId: entry.id, locked: !entry.locked });
+    this.edit(() => {
+      const entry = this.chosen()?.entry;
+      return entry?.kind === 'pick' && entry.itemId !== null ? { type: 'lock', entryId: entry.id, locked: !entry.locked } : null;
+    });
   }
 
   private openSlot(): void {
-    const entry = this.chosen()?.entry;
-    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked) void this.edit({ type: 'replace', entryId: entry.id, itemId: null });
+    this.edit(() => {
+      const entry = this.chosen()?.entry;
+      return entry?.kind === 'pick' && entry.itemId !== null && !entry.locked ? { type: 'replace', entryId: entry.id, itemId: null } : null;
+    });
   }
 
   protected replace(itemId: string | null): void {
-    void this.edit({ type: 'replace', entryId: this.chosen()!.id, itemId });
+    const entryId = this.chosen()!.id;
+    this.edit(() => ({ type: 'replace', entryId, itemId }));
     this.focusList();
   }
 
   protected lock(locked: boolean): void {
-    void this.edit({ type: 'lock', entryId: this.chosen()!.id, locked });
+    const entryId = this.chosen()!.id;
+    this.edit(() => ({ type: 'lock', entryId, locked }));
   }
 
   protected note(note: string): void {
-    void this.edit({ type: 'note', entryId: this.chosen()!.id, note });
+    const entryId = this.chosen()!.id;
+    this.edit(() => ({ type: 'note', entryId, note }));
   }
 
-  private async edit(edit: HandEdit): Promise<void> {
+  /** One edit after another, each made from what the one before it left. */
+  private edit(make: () => HandEdit | null): void {
+    this.saved = this.saved.then(() => this.save(make));
+  }
+
+  private async save(make: () => HandEdit | null): Promise<void> {
     const view = this.view();
-    if (!view) return;
+    const edit = view && make();
+    if (!edit) return;
     const answer = await this.changes.run(this.api.editLog(this.stationId(), this.date()!, view.revision, edit));
     if (answer) this.view.set(answer);
     else await this.load(this.stationId(), this.date()!, false);
