@@ -1,5 +1,5 @@
 // Bundles the program and its worker; packages from the registry stay outside.
-import { readFileSync, readdirSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { build, context } from 'esbuild';
 
 const folders = ['packages', 'apps'].flatMap((parent) => readdirSync(parent).map((name) => `${parent}/${name}`));
@@ -12,15 +12,21 @@ const external = [
   ),
 ].flatMap((name) => [name, `${name}/*`]);
 
+for (const file of existsSync('dist') ? readdirSync('dist') : []) {
+  if (/\.js(\.map)?$/.test(file)) rmSync(`dist/${file}`);
+}
+
 const options = {
   entryPoints: { fuller: 'apps/cli/src/main.ts', worker: 'apps/server/src/jobs/worker.ts' },
   outdir: 'dist',
+  // What a command does not need is not loaded.
+  splitting: true,
   bundle: true,
   platform: 'node',
   target: 'node20',
   format: 'esm',
   sourcemap: true,
-  external,
+  external: external.filter((name) => !name.startsWith('valibot')),
   logLevel: 'warning',
 };
 

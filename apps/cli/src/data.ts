@@ -3,7 +3,7 @@ import path from 'node:path';
 import { isDate } from '@fuller/core';
 import { inlineCompute, openServices, type Services } from '@fuller/server';
 import { InvalidArgumentError } from 'commander';
-import { UsageError } from './exit.js';
+import { UsageError } from './output.js';
 
 /** Opens a data folder that is there, does the work and closes it again. */
 export async function withData<T>(dataDir: string, work: (services: Services) => Promise<T>): Promise<T> {

@@ -1,10 +1,8 @@
-import { FullerError } from '@fuller/server';
+import type { FullerError } from '@fuller/server';
 import { CommanderError } from 'commander';
+import { printJson, UsageError } from './output.js';
 
 export const EXIT = { done: 0, unexpected: 1, badInput: 2, openSlots: 3, checkFailed: 4 } as const;
-
-/** Bad input that has no other error: names what and where. */
-export class UsageError extends Error {}
 
 /** Says what went wrong, as JSON when asked for, and sets the exit code. */
 export function failWith(error: unknown, json: boolean): void {
@@ -13,15 +11,15 @@ export function failWith(error: unknown, json: boolean): void {
     if (json && error.exitCode !== 0) printJson({ error: { code: 'USAGE', message: error.message } });
     return;
   }
-  const known = error instanceof FullerError || error instanceof UsageError || error instanceof RangeError;
+  const known = isOurs(error) || error instanceof UsageError || error instanceof RangeError;
   const message = error instanceof Error ? error.message : String(error);
-  const bad = known && !(error instanceof FullerError && error.code === 'UNEXPECTED');
+  const bad = known && !(isOurs(error) && error.code === 'UNEXPECTED');
   process.exitCode = bad ? EXIT.badInput : EXIT.unexpected;
-  if (json)
-    printJson({ error: { code: error instanceof FullerError ? error.code : bad ? 'INVALID' : 'UNEXPECTED', message } });
+  if (json) printJson({ error: { code: isOurs(error) ? error.code : bad ? 'INVALID' : 'UNEXPECTED', message } });
   else process.stderr.write(`fuller: ${message}\n`);
 }
 
-export function printJson(value: unknown): void {
-  process.stdout.write(`${JSON.stringify(value)}\n`);
+/** By name, so that the server is not loaded for commands that do without it. */
+function isOurs(error: unknown): error is FullerError {
+  return error instanceof Error && error.name === 'FullerError';
 }

@@ -1,9 +1,5 @@
 import { Command } from 'commander';
-import { exportCommand } from './commands/export.js';
-import { generateCommand } from './commands/generate.js';
-import { importCommand } from './commands/import.js';
-import { initCommand } from './commands/init.js';
-import { serveCommand } from './commands/serve.js';
+import { solveCommand } from './commands/solve.js';
 import { EXIT, failWith } from './exit.js';
 
 /** Commands do not take their parent's way of failing over by themselves. */
@@ -21,9 +17,10 @@ const program = new Command('fuller')
     '\nExit codes: 0 done, 1 unexpected, 2 wrong use or bad input, 3 open slots left, 4 check failed.',
   );
 
-for (const command of [serveCommand(), initCommand(), importCommand(), generateCommand(), exportCommand()]) {
-  program.addCommand(throwing(command));
-}
+// The bare engine starts at once: it needs neither server nor database.
+const stationCommands =
+  process.argv[2] === 'solve' ? [] : (await import('./commands/station-commands.js')).stationCommands();
+for (const command of [...stationCommands, solveCommand()]) program.addCommand(throwing(command));
 
 try {
   await program.parseAsync();

@@ -1,10 +1,14 @@
+import { PROOFS } from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Revision, ShortText } from './basics.js';
 
+const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
 const OpenReason = v.object({
-  proof: v.picklist(['proven', 'budget']),
-  heldBackBy: v.array(v.object({ ruleId: Id, items: v.number() })),
+  proof: v.picklist(PROOFS),
+  heldBackBy: HeldItems,
+  relax: v.optional(v.array(v.object({ ruleId: Id, seconds: v.number() }))),
 });
+const ChosenWhy = v.object({ restMs: v.nullable(v.number()), ahead: v.number(), heldBack: HeldItems });
 export const EntryId = v.pipe(v.string(), v.regex(/^\d{1,2}-[A-Za-z0-9_-]{1,40}$/, 'is not an entry of a log'));
 const entryBase = { id: EntryId, note: LongText };
 export const LogEntrySchema = v.variant('kind', [
@@ -16,6 +20,7 @@ export const LogEntrySchema = v.variant('kind', [
     locked: v.boolean(),
     origin: v.picklist(['engine', 'hand']),
     open: v.nullable(OpenReason),
+    why: v.optional(v.nullable(ChosenWhy)),
   }),
   v.object({ ...entryBase, kind: v.literal('item'), itemId: Id }),
   v.object({ ...entryBase, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: v.number() }),

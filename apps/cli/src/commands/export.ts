@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { Command, Option } from 'commander';
 import { dateArgument, stationOf, withData } from '../data.js';
-import { printJson } from '../exit.js';
+import { printJson } from '../output.js';
 
 interface Options {
   readonly data: string;

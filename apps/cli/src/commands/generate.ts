@@ -1,7 +1,8 @@
 import type { GeneratedDaySummary } from '@fuller/contracts';
 import { Command } from 'commander';
 import { dateArgument, stationOf, UNWATCHED, wholeNumber, withData } from '../data.js';
-import { EXIT, printJson } from '../exit.js';
+import { EXIT } from '../exit.js';
+import { printJson } from '../output.js';
 
 interface Options {
   readonly data: string;

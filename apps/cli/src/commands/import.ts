@@ -4,7 +4,7 @@ import { ImportSettings } from '@fuller/contracts';
 import { Command } from 'commander';
 import * as v from 'valibot';
 import { stationOf, UNWATCHED, withData } from '../data.js';
-import { printJson, UsageError } from '../exit.js';
+import { printJson, UsageError } from '../output.js';
 
 interface Options {
   readonly data: string;

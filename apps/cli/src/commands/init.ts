@@ -2,7 +2,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { makeData } from '@fuller/demo';
 import { Command } from 'commander';
 import { wholeNumber } from '../data.js';
-import { printJson, UsageError } from '../exit.js';
+import { printJson, UsageError } from '../output.js';
 
 interface Options {
   readonly data: string;

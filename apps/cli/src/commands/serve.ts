@@ -5,7 +5,7 @@ import { makeData } from '@fuller/demo';
 import { plainLogger, serve } from '@fuller/server';
 import { Command } from 'commander';
 import { wholeNumber } from '../data.js';
-import { printJson } from '../exit.js';
+import { printJson } from '../output.js';
 
 /** Where the build puts the interface, seen from the bundled program. */
 const WEB = fileURLToPath(new URL('./web/browser', import.meta.url));

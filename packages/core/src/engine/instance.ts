@@ -1,48 +1,217 @@
-/** What the engine sees. Times are whole seconds; 0 is the start of the first day, history is negative. */
-export interface Instance {
-  readonly format: 'fuller-instance';
-  readonly version: 1;
-  readonly items: readonly InstanceItem[];
-  readonly pools: Readonly<Record<string, InstancePool>>;
-  /** In time order. */
-  readonly slots: readonly InstanceSlot[];
-  readonly history: readonly HistoryPlay[];
-  readonly rules: readonly InstanceRule[];
-}
+import * as v from 'valibot';
+import { InstanceRule } from '../rules/shapes/index.js';
+import { ORDERS } from './turn/orders.js';
 
-export interface InstanceItem {
-  readonly id: string;
-  readonly duration: number;
-  readonly tags: Readonly<Record<string, readonly string[]>>;
-}
+export const MOST_SLOTS = 100_000;
+export const MOST_ITEMS = 1_000_000;
 
-export interface InstancePool {
-  readonly items: readonly string[];
-  readonly order: 'even';
-}
+const id = v.pipe(
+  v.string('must be a text'),
+  v.nonEmpty('is empty'),
+  v.maxLength(200, 'is longer than 200 characters'),
+);
+const whole = v.pipe(v.number('must be a number'), v.integer('must be whole'));
+/** Seconds on either side of the first day. */
+const instant = v.pipe(whole, v.minValue(-2_000_000_000, 'is too early'), v.maxValue(2_000_000_000, 'is too late'));
+const hour = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(400_000, 'is too late'));
+const hourOfDay = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(23, 'is more than 23'));
+const day = v.pipe(whole, v.minValue(-20_000, 'is too early'), v.maxValue(20_000, 'is too late'));
 
-export interface InstanceSlot {
-  readonly id: string;
-  readonly start: number;
+const InstanceItem = v.object({
+  id,
+  duration: v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(10_000_000, 'is too long')),
+  tags: v.record(v.string(), v.array(v.string('must be a text'), 'must be a list')),
+});
+const InstancePool = v.object({
+  items: v.array(id),
+  order: v.optional(v.picklist(ORDERS, `must be one of ${ORDERS.join(', ')}`), 'even'),
+  /** For order weighted: how often an item is to play against the others, 1 where nothing is said. */
+  weights: v.optional(
+    v.record(v.string(), v.pipe(v.number('must be a number'), v.minValue(0.001, 'must be more than nothing'))),
+  ),
+});
+const InstanceSlot = v.object({
+  id,
+  start: instant,
   /** Local hour, counted from 0 through the whole instance. */
-  readonly hour: number;
-  readonly pool: string;
+  hour,
+  pool: id,
   /** The item a person has fixed here. */
-  readonly locked?: string;
-  /** Ids of rules that do not look at this slot. */
-  readonly exempt?: readonly string[];
+  locked: v.optional(id),
+  /** Rules that do not look at this slot. */
+  exempt: v.optional(v.array(id)),
+  /** Rules that see this play but charge it no break. */
+  uncharged: v.optional(v.array(id)),
+  /** Items that may stand here, of those in the pool. */
+  allow: v.optional(v.array(id)),
+  day: v.optional(day),
+  hourOfDay: v.optional(hourOfDay),
+});
+const HistoryPlay = v.object({ item: id, start: instant, day: v.optional(day), hourOfDay: v.optional(hourOfDay) });
+
+/** What the engine sees. Times are whole seconds; 0 is the start of the first day, history is negative. */
+export const InstanceSchema = v.object({
+  format: v.literal('fuller-instance', 'must be fuller-instance'),
+  version: v.literal(1, 'must be 1'),
+  items: v.pipe(v.array(InstanceItem, 'must be a list'), v.maxLength(MOST_ITEMS, `has more than ${MOST_ITEMS} items`)),
+  pools: v.record(v.string(), InstancePool),
+  /** In time order. */
+  slots: v.pipe(v.array(InstanceSlot, 'must be a list'), v.maxLength(MOST_SLOTS, `has more than ${MOST_SLOTS} slots`)),
+  history: v.array(HistoryPlay, 'must be a list'),
+  rules: v.pipe(v.array(InstanceRule, 'must be a list'), v.maxLength(1000, 'has more than 1000 rules')),
+});
+
+type Frozen<T> = T extends readonly (infer E)[]
+  ? readonly Frozen<E>[]
+  : T extends object
+    ? { readonly [K in keyof T]: Frozen<T[K]> }
+    : T;
+export type Instance = Frozen<v.InferOutput<typeof InstanceSchema>>;
+export type InstanceItem = Instance['items'][number];
+export type InstancePool = Instance['pools'][string];
+export type InstanceSlot = Instance['slots'][number];
+export type HistoryPlay = Instance['history'][number];
+export type { InstanceRule } from '../rules/shapes/index.js';
+
+export type InstanceResult =
+  | { readonly ok: true; readonly instance: Instance }
+  | { readonly ok: false; readonly path: string; readonly why: string };
+
+/** Reads an instance from parsed JSON; otherwise the path of the first thing wrong and what is wrong with it. */
+export function readInstance(raw: unknown): InstanceResult {
+  const tooMany = tooLong(raw);
+  if (tooMany) return { ok: false, ...tooMany };
+  const parsed = v.safeParse(InstanceSchema, raw, { abortEarly: true });
+  if (!parsed.success) {
+    const [issue] = parsed.issues;
+    return { ok: false, path: pathText(issue), why: whyText(issue) };
+  }
+  const wrong = checkReferences(parsed.output);
+  return wrong ? { ok: false, ...wrong } : { ok: true, instance: parsed.output };
 }
 
-export interface HistoryPlay {
-  readonly item: string;
-  readonly start: number;
+/** Looked at first, so that a file of a million slots is refused without reading each. */
+function tooLong(raw: unknown): { path: string; why: string } | null {
+  const lists = raw as { slots?: unknown; items?: unknown } | null;
+  for (const [path, most] of [
+    ['slots', MOST_SLOTS],
+    ['items', MOST_ITEMS],
+  ] as const) {
+    const list = lists?.[path];
+    if (Array.isArray(list) && list.length > most)
+      return { path, why: `has ${list.length} entries; at most ${most} are taken` };
+  }
+  return null;
 }
 
-export interface InstanceRule {
-  readonly id: string;
-  readonly shape: 'apart';
-  readonly tag: string;
-  readonly seconds: number;
-  readonly secondsByPool?: Readonly<Record<string, number>>;
-  readonly strength: 'hard';
+function pathText(issue: v.BaseIssue<unknown>): string {
+  const keys = issue.path?.map((part) => part.key) ?? [];
+  return keys.reduce<string>(
+    (text, key) => text + (typeof key === 'number' ? `[${key}]` : `${text ? '.' : ''}${String(key)}`),
+    '',
+  );
+}
+
+function whyText(issue: v.BaseIssue<unknown>): string {
+  return issue.message.startsWith('Invalid ')
+    ? `must be ${issue.expected ?? 'there'}, not ${issue.received}`
+    : issue.message;
+}
+
+interface Fault {
+  readonly path: string;
+  readonly why: string;
+}
+
+/** What no single field shows: ids that are missing or stand twice, slots out of order. */
+function checkReferences(instance: Instance): Fault | null {
+  return (
+    twice(instance.items, 'items') ??
+    twice(instance.slots, 'slots') ??
+    twice(instance.rules, 'rules') ??
+    checkPools(instance) ??
+    checkSlots(instance) ??
+    checkHistory(instance) ??
+    checkRules(instance)
+  );
+}
+
+function twice(list: readonly { readonly id: string }[], name: string): Fault | null {
+  const seen = new Set<string>();
+  for (const [i, { id: one }] of list.entries()) {
+    if (seen.has(one)) return { path: `${name}[${i}].id`, why: `“${one}” stands twice` };
+    seen.add(one);
+  }
+  return null;
+}
+
+function unknown(
+  ids: readonly string[] | undefined,
+  known: ReadonlySet<string>,
+  path: string,
+  what: string,
+): Fault | null {
+  const at = ids?.findIndex((one) => !known.has(one)) ?? -1;
+  return at >= 0 ? { path: `${path}[${at}]`, why: `no ${what} “${ids![at]!}”` } : null;
+}
+
+function checkPools({ items, pools }: Instance): Fault | null {
+  const known = new Set(items.map((item) => item.id));
+  for (const [name, pool] of Object.entries(pools)) {
+    const missing = unknown(pool.items, known, `pools.${name}.items`, 'item');
+    if (missing) return missing;
+    const seen = new Set<string>();
+    for (const [i, one] of pool.items.entries()) {
+      if (seen.has(one)) return { path: `pools.${name}.items[${i}]`, why: `“${one}” stands twice` };
+      seen.add(one);
+    }
+    for (const one of Object.keys(pool.weights ?? {})) {
+      if (!seen.has(one)) return { path: `pools.${name}.weights.${one}`, why: 'is not an item of the pool' };
+    }
+  }
+  return null;
+}
+
+function checkSlots({ items, pools, slots, rules }: Instance): Fault | null {
+  const knownItems = new Set(items.map((item) => item.id));
+  const knownRules = new Set(rules.map((rule) => rule.id));
+  const members = new Map(Object.entries(pools).map(([name, pool]) => [name, new Set(pool.items)]));
+  for (const [i, slot] of slots.entries()) {
+    const path = `slots[${i}]`;
+    const pool = members.get(slot.pool);
+    if (!pool) return { path: `${path}.pool`, why: `no pool “${slot.pool}”` };
+    const before = slots[i - 1];
+    if (before && slot.start < before.start) return { path: `${path}.start`, why: 'is before the slot above it' };
+    if (before && slot.hour < before.hour) return { path: `${path}.hour`, why: 'is before that of the slot above it' };
+    if (slot.locked !== undefined && !knownItems.has(slot.locked)) {
+      return { path: `${path}.locked`, why: `no item “${slot.locked}”` };
+    }
+    if (slot.locked !== undefined && !pool.has(slot.locked)) {
+      return { path: `${path}.locked`, why: `“${slot.locked}” is not in pool “${slot.pool}”` };
+    }
+    const missing =
+      unknown(slot.allow, knownItems, `${path}.allow`, 'item') ??
+      unknown(slot.exempt, knownRules, `${path}.exempt`, 'rule') ??
+      unknown(slot.uncharged, knownRules, `${path}.uncharged`, 'rule');
+    if (missing) return missing;
+  }
+  return null;
+}
+
+function checkHistory({ slots, history }: Instance): Fault | null {
+  const first = slots[0]?.start ?? Number.POSITIVE_INFINITY;
+  const at = history.findIndex((play) => play.start > first);
+  return at >= 0 ? { path: `history[${at}].start`, why: 'is after the first slot' } : null;
+}
+
+function checkRules({ pools, rules }: Instance): Fault | null {
+  for (const [i, rule] of rules.entries()) {
+    if (rule.strength === 'soft' && rule.rank === undefined) {
+      return { path: `rules[${i}].rank`, why: 'is missing; a soft rule needs one' };
+    }
+    if (rule.shape !== 'apart') continue;
+    const missing = Object.keys(rule.secondsByPool ?? {}).find((name) => !Object.hasOwn(pools, name));
+    if (missing !== undefined) return { path: `rules[${i}].secondsByPool.${missing}`, why: `no pool “${missing}”` };
+  }
+  return null;
 }

@@ -1,64 +1,56 @@
-import { tooSoonBy } from '../rules/apart.js';
-import type { Compiled, CompiledRule } from './compile.js';
+import type { Compiled } from './model/compile.js';
 import type { RuleBreak, Score } from './solution.js';
+import { instanceLength } from './turn/turn.js';
+import { shortRest } from './turn/even.js';
 
-/** Every break of every rule in an assignment (item index by slot, -1 open), counted from scratch. */
-export function findBreaks(compiled: Compiled, assigned: Int32Array): RuleBreak[] {
-  return compiled.rules.flatMap((rule) => breaksOf(compiled, rule, assigned));
-}
-
-function breaksOf(compiled: Compiled, rule: CompiledRule, assigned: Int32Array): RuleBreak[] {
-  const { instance, itemIds, duration } = compiled;
-  const last: ({ name: string; start: number; end: number } | undefined)[] = new Array(rule.values);
-  const note = (item: number, start: number, name: string): void => {
-    for (const value of rule.valuesOf[item]!) last[value] = { name, start, end: start + duration[item]! };
-  };
-  compiled.historyItem.forEach((item, i) => note(item, compiled.historyStart[i]!, itemIds[item]!));
+/** Every break of every rule as the state stands, counted from scratch. */
+export function findBreaks(compiled: Compiled): RuleBreak[] {
   const breaks: RuleBreak[] = [];
-  assigned.forEach((item, slot) => {
-    if (item < 0 || rule.exemptAt[slot]) return;
-    const start = compiled.slotStart[slot]!;
-    let worst = 0;
-    let against = '';
-    for (const value of rule.valuesOf[item]!) {
-      const earlier = last[value];
-      const by = earlier ? tooSoonBy(earlier, start, rule.secondsAt[slot]!) : 0;
-      if (by > worst) [worst, against] = [by, earlier!.name];
-    }
-    const id = instance.slots[slot]!.id;
-    if (worst > 0) breaks.push({ rule: rule.id, slot: id, with: [against], by: worst });
-    note(item, start, id);
-  });
+  for (const rule of compiled.evaluators) {
+    rule.everyBreak((charged, others, by) => {
+      breaks.push({
+        rule: rule.id,
+        slot: nameOf(compiled, charged),
+        with: others.map((other) => nameOf(compiled, other)),
+        by,
+      });
+    });
+  }
   return breaks;
 }
 
-/** The score of an assignment, counted from scratch; formulas in the documentation of the engine. */
-export function scoreOf(compiled: Compiled, assigned: Int32Array): Score {
-  const { instance } = compiled;
-  const playsByItem: number[][] = compiled.itemIds.map(() => []);
-  compiled.historyItem.forEach((item, i) => playsByItem[item]!.push(compiled.historyStart[i]!));
-  assigned.forEach((item, slot) => {
-    if (item >= 0) playsByItem[item]!.push(compiled.slotStart[slot]!);
-  });
-  const slotsOfPool = new Array<number>(compiled.poolItems.length).fill(0);
-  compiled.slotPool.forEach((pool) => slotsOfPool[pool]!++);
-  const length = instance.slots.length ? (instance.slots.at(-1)!.hour + 1) * 3600 - instance.slots[0]!.start : 0;
-  const firstStart = instance.slots[0]?.start ?? 0;
-  let spread = 0;
-  let rest = 0;
-  compiled.poolItems.forEach((items, pool) => {
-    const counts = Array.from(items, (item) => playsByItem[item]!.length);
+/** The id of the slot at a position, or of the item of a play in history. */
+export function nameOf({ sequence, instance, itemIds }: Compiled, p: number): string {
+  return p < sequence.history ? itemIds[sequence.itemAt[p]!]! : instance.slots[p - sequence.history]!.id;
+}
+
+/** The score as the state stands, counted from scratch; formulas in the documentation of the format. */
+export function scoreOf(compiled: Compiled): Score {
+  const { sequence, evaluators, instance, pools, plays } = compiled;
+  const soft: Record<string, number> = {};
+  for (const rule of evaluators) {
+    if (rule.hard) continue;
+    soft[rule.rank] ??= 0;
+    rule.everyBreak(() => soft[rule.rank]!++);
+  }
+  let open = 0;
+  for (let p = sequence.history; p < sequence.length; p++) if (sequence.itemAt[p]! < 0) open++;
+  let [spread, rest] = [0, 0];
+  const length = instanceLength(instance);
+  for (const pool of pools) {
+    if (instance.pools[pool.name]!.order !== 'even') continue;
+    const counts = Array.from(pool.items, (item) => plays.countOf(item));
     const mean = counts.reduce((sum, count) => sum + count, 0) / Math.max(1, counts.length);
     for (const count of counts) spread += (count - mean) ** 2;
-    if (slotsOfPool[pool] === 0) return;
-    const target = (items.length * length) / slotsOfPool[pool]!;
-    for (const item of items) {
-      const plays = playsByItem[item]!;
-      for (let i = 1; i < plays.length; i++) {
-        if (plays[i]! >= firstStart) rest += Math.max(0, 1 - (plays[i]! - plays[i - 1]!) / target) ** 2;
+    if (pool.slots.length === 0) continue;
+    const target = (pool.items.length * length) / pool.slots.length;
+    for (const item of pool.items) {
+      const list = plays.lists[item]!;
+      for (let i = 1; i < list.length; i++) {
+        if (list[i]! < sequence.history) continue;
+        rest += shortRest(sequence.start[list[i]!]! - sequence.start[list[i - 1]!]!, target);
       }
     }
-  });
-  const open = assigned.reduce((count, item) => count + (item < 0 ? 1 : 0), 0);
-  return { open, soft: {}, spread, rest };
+  }
+  return { open, soft, spread, rest };
 }

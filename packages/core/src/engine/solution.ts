@@ -9,7 +9,8 @@ export interface Solution {
   readonly breaks: readonly RuleBreak[];
   readonly score: Score;
   readonly open: readonly OpenSlot[];
-  readonly stats: { readonly evaluations: number };
+  readonly bound: Bound;
+  readonly stats: { readonly ms: number; readonly evaluations: number };
 }
 
 export interface RuleBreak {
@@ -17,12 +18,13 @@ export interface RuleBreak {
   readonly slot: string;
   /** Slot ids, or item ids for plays in history. */
   readonly with: readonly string[];
-  /** Seconds too soon. */
+  /** Seconds too soon for apart, plays too many or missing for the others. */
   readonly by: number;
 }
 
 export interface Score {
   readonly open: number;
+  /** By rank; ranks that are not listed are 0. */
   readonly soft: Readonly<Record<string, number>>;
   /** Sum over items of even pools of (plays less the pool's mean)². */
   readonly spread: number;
@@ -30,9 +32,41 @@ export interface Score {
   readonly rest: number;
 }
 
+/** No assignment of the instance has fewer. */
+export interface Bound {
+  readonly open: number;
+  /** Breaks by rank whatever the ranks above it have; ranks without a bound are not listed. */
+  readonly soft: Readonly<Record<string, number>>;
+}
+
+export const PROOFS = ['proven', 'local', 'budget'] as const;
+/**
+ * `proven`: no assignment of the instance fills more slots. `local`: none that changes only the
+ * slots of the window. `budget`: neither could be shown with the effort given.
+ */
+export type Proof = (typeof PROOFS)[number];
+
 export interface OpenSlot {
   readonly slot: string;
-  /** `proven` only when history and locked plays alone hold back every candidate. */
-  readonly proof: 'proven' | 'budget';
-  readonly heldBackBy: readonly { readonly item: string; readonly rule: string; readonly with: readonly string[] }[];
+  readonly proof: Proof;
+  /** With proof `local`: the slots that were free in the search. */
+  readonly window?: readonly string[];
+  /** For each item that could stand here, a hard rule that holds it back and the plays it would clash with. */
+  readonly heldBackBy: readonly HeldBack[];
+  /** Plays and locks that, kept as they are, hold every candidate back; none of them can be left out. */
+  readonly conflict: readonly string[];
+  /** Single rules loosened, each shown by solving again to fill the slots named and open no other. */
+  readonly relax: readonly Relaxation[];
+}
+
+export interface HeldBack {
+  readonly item: string;
+  readonly rule: string;
+  readonly with: readonly string[];
+}
+
+export interface Relaxation {
+  readonly rule: string;
+  readonly to: Readonly<Record<string, number | boolean>>;
+  readonly fills: readonly string[];
 }

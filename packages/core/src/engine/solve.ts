@@ -1,162 +1,161 @@
-import { compile, type Compiled } from './compile.js';
+import { budgetOf, type Effort } from './effort.js';
 import type { Instance } from './instance.js';
-import { seededRandom } from './random.js';
+import { Assignment, HARD, OPEN } from './model/assignment.js';
+import { compile, type Compiled } from './model/compile.js';
+import { proveOpen, staticBounds } from './proof/bounds.js';
+import { explainOpen } from './proof/explain.js';
+import { KnownBounds } from './proof/known-bounds.js';
+import { relaxations } from './proof/relax.js';
+import { Random } from './random.js';
 import { findBreaks, scoreOf } from './score.js';
-import type { OpenSlot, Solution } from './solution.js';
-import { Timeline, type Clash } from './timeline.js';
+import { Annealer } from './search/anneal.js';
+import { construct } from './search/construct.js';
+import { improve, polish, type Search } from './search/improve.js';
+import { Incumbent } from './search/incumbent.js';
+import { levelWeights } from './search/weights.js';
+import { WindowSearch } from './search/window.js';
+import type { OpenSlot, Proof, Solution } from './solution.js';
 
 export interface SolveOptions {
-  readonly seed?: number;
+  readonly seed?: number | undefined;
+  readonly effort?: Effort | undefined;
   /** A solution to start from, item id by slot id; what it breaks is chosen anew. */
-  readonly start?: Readonly<Record<string, string | null>>;
+  readonly start?: Readonly<Record<string, string | null>> | undefined;
+  /** Evaluations to spend, in place of what the effort says. */
+  readonly evaluations?: number | undefined;
+  /** How much is said of open slots: `all`, `conflicts` but no relaxations, or `none` of it. */
+  readonly explain?: 'all' | 'conflicts' | 'none' | undefined;
+  /** Whether turns are evened out at the end; true unless said otherwise. */
+  readonly polish?: boolean | undefined;
+  /** Told every so many evaluations how far the search is, 0 to 1; to stop the search, throw. */
+  readonly progress?: ((share: number) => void) | undefined;
 }
 
+/** The share of the budget kept for spread and rest. */
+const POLISH = 0.07;
+/** Evaluations for solving again with a rule loosened. */
+const RELAXED = 8000;
+const NO_WINDOWS: ReadonlyMap<number, readonly number[]> = new Map();
+const NOTHING_SAID = { heldBackBy: [], conflict: [] };
+
 /**
- * Fills the slots of an instance: locked slots first, then the scarcest pools, each slot with the
- * item rested longest that breaks no hard rule; then one repair pass that moves a single blocking
- * play out of the way of an open slot. The same instance, seed and start give the same solution.
+ * Fills the slots of an instance so that no hard rule is broken, as few slots as possible stay open, and of the soft
+ * rules as few as possible are broken, rank by rank; then evens out the turns. The same instance,
+ * seed, effort and start give the same solution on every machine.
  */
 export function solve(instance: Instance, options: SolveOptions = {}): Solution {
   const seed = options.seed ?? 1;
-  const compiled = compile(instance);
-  const timeline = new Timeline(compiled);
-  const tieBreak = tieBreaks(compiled, seed);
-  placeLocked(compiled, timeline);
-  placeStart(compiled, timeline, options.start);
-  const slots = slotsByScarcity(compiled).filter((slot) => timeline.assigned[slot] === -1);
-  for (const slot of slots) {
-    const item = bestItem(compiled, timeline, tieBreak, slot);
-    if (item >= 0) timeline.assign(slot, item);
-  }
-  for (const slot of slots) {
-    if (timeline.assigned[slot] === -1) repair(compiled, timeline, tieBreak, slot);
-  }
-  return describe(compiled, timeline, seed);
+  const budget = options.evaluations ?? budgetOf(options.effort ?? 'normal', instance.slots.length);
+  const compiled = compile(instance, seed);
+  const assignment = new Assignment(compiled);
+  const tick = (): void => options.progress?.(Math.min(0.99, assignment.evaluations / budget));
+  assignment.setWeights(levelWeights(assignment, 10, 1));
+  const bounds = new KnownBounds(assignment, staticBounds(assignment));
+  placeStart(assignment, options.start);
+  construct(assignment);
+  const search = makeSearch(assignment, bounds, seed, tick);
+  improve(search, budget * (1 - POLISH));
+  if (options.polish !== false) polish(search, budget * POLISH);
+  return describe(search, seed, options, tick);
 }
 
-function tieBreaks(compiled: Compiled, seed: number): Float64Array {
-  const random = seededRandom(seed);
-  return Float64Array.from(compiled.itemIds, () => random());
-}
-
-function placeLocked(compiled: Compiled, timeline: Timeline): void {
-  compiled.slotLocked.forEach((item, slot) => {
-    if (item >= 0) timeline.assign(slot, item);
-  });
-}
-
-function placeStart(compiled: Compiled, timeline: Timeline, start: SolveOptions['start']): void {
+function placeStart(assignment: Assignment, start: SolveOptions['start']): void {
   if (!start) return;
-  const index = new Map(compiled.itemIds.map((id, i) => [id, i]));
-  compiled.instance.slots.forEach((slot, i) => {
-    const item = index.get(start[slot.id] ?? '');
-    if (item === undefined || timeline.assigned[i] !== -1) return;
-    if (timeline.clashes(i, item, 1).length === 0) timeline.assign(i, item);
+  const { compiled, history, itemAt } = assignment;
+  compiled.instance.slots.forEach((slot, s) => {
+    const item = compiled.itemIndex.get(start[slot.id] ?? '');
+    if (item === undefined || itemAt[history + s]! >= 0 || !compiled.domains[s]!.includes(item)) return;
+    if (assignment.hardOf(history + s, item) + assignment.totals[HARD]! <= 0) assignment.place(history + s, item);
   });
 }
 
-/** Slots of the pools with the most plays asked of each item first, in time order within a pool. */
-function slotsByScarcity(compiled: Compiled): number[] {
-  const slots = new Array<number>(compiled.poolItems.length).fill(0);
-  compiled.slotPool.forEach((pool) => slots[pool]!++);
-  const scarcity = (slot: number): number => {
-    const pool = compiled.slotPool[slot]!;
-    return slots[pool]! / Math.max(1, compiled.poolItems[pool]!.length);
+function makeSearch(assignment: Assignment, bounds: KnownBounds, seed: number, tick: () => void): Search {
+  const { compiled, history } = assignment;
+  const random = new Random(seed);
+  const incumbent = new Incumbent(assignment);
+  const free: number[] = [];
+  compiled.domains.forEach((domain, s) => {
+    if (compiled.locked[s]! < 0 && domain.length > 0) free.push(history + s);
+  });
+  const annealer = new Annealer(assignment, incumbent, random, domainTest(compiled, history));
+  const windows = new WindowSearch(assignment, random);
+  const prove = (): void => {
+    incumbent.restore();
+    bounds.raise(OPEN, proveOpen(assignment, seed, tick).bound);
   };
-  return Array.from(compiled.slotStart.keys()).sort((a, b) => scarcity(b) - scarcity(a) || a - b);
+  return { assignment, incumbent, annealer, windows, random, free, bounds, proveOpen: prove, tick };
 }
 
-/** The pool's items that may go into a slot, longest rest first; never played stand at the head. */
-function byRest(compiled: Compiled, timeline: Timeline, tieBreak: Float64Array, slot: number): number[] {
-  const start = compiled.slotStart[slot]!;
-  const keyed = Array.from(compiled.poolItems[compiled.slotPool[slot]!]!, (item) => {
-    const last = timeline.lastPlayBefore(item, start);
-    const next = timeline.nextPlayFrom(item, start);
-    // A play soon after counts against the item like one soon before, so that rests stay even.
-    const rest = Math.min(
-      last === null ? Number.MAX_SAFE_INTEGER : start - last,
-      next === null ? Number.MAX_SAFE_INTEGER : next - start,
-    );
-    return { item, rest };
+/** Whether an item is in the domain of a position; domains are shared, so each is looked through once. */
+function domainTest({ domains }: Compiled, history: number): (p: number, item: number) => boolean {
+  const sets = new Map<Int32Array, Set<number>>();
+  return (p, item) => {
+    const domain = domains[p - history]!;
+    let set = sets.get(domain);
+    if (!set) sets.set(domain, (set = new Set(domain)));
+    return set.has(item);
+  };
+}
+
+function describe(search: Search, seed: number, options: SolveOptions, tick: () => void): Solution {
+  const { assignment, bounds } = search;
+  const { totals } = assignment;
+  const { compiled, history, itemAt } = assignment;
+  const { instance } = compiled;
+  const assignmentById: Record<string, string | null> = {};
+  instance.slots.forEach((slot, s) => {
+    const item = itemAt[history + s]!;
+    assignmentById[slot.id] = item < 0 ? null : compiled.itemIds[item]!;
   });
-  keyed.sort((a, b) => b.rest - a.rest || tieBreak[a.item]! - tieBreak[b.item]!);
-  return keyed.map((key) => key.item);
-}
-
-function bestItem(compiled: Compiled, timeline: Timeline, tieBreak: Float64Array, slot: number): number {
-  for (const item of byRest(compiled, timeline, tieBreak, slot)) {
-    if (timeline.clashes(slot, item, 1).length === 0) return item;
-  }
-  return -1;
-}
-
-/** Fills an open slot by moving one blocking play elsewhere, if any single move does it. */
-function repair(compiled: Compiled, timeline: Timeline, tieBreak: Float64Array, slot: number): void {
-  for (const item of byRest(compiled, timeline, tieBreak, slot)) {
-    const blocker = soleBlocker(timeline.clashes(slot, item, 8), slot);
-    if (blocker < 0 || compiled.slotLocked[blocker] !== -1) continue;
-    const moved = timeline.assigned[blocker]!;
-    timeline.clear(blocker);
-    timeline.assign(slot, item);
-    const substitute = bestItem(compiled, timeline, tieBreak, blocker);
-    if (substitute >= 0) {
-      timeline.assign(blocker, substitute);
-      return;
-    }
-    timeline.clear(slot);
-    timeline.assign(blocker, moved);
-  }
-}
-
-function soleBlocker(clashes: readonly Clash[], slot: number): number {
-  let blocker = -1;
-  for (const { earlier, later } of clashes) {
-    const other = earlier.slot === slot ? later.slot : earlier.slot;
-    if (other < 0 || (blocker >= 0 && blocker !== other)) return -1;
-    blocker = other;
-  }
-  return blocker;
-}
-
-function describe(compiled: Compiled, timeline: Timeline, seed: number): Solution {
-  const { instance, itemIds } = compiled;
-  const open: OpenSlot[] = [];
-  const assignment: Record<string, string | null> = {};
-  instance.slots.forEach((slot, index) => {
-    const item = timeline.assigned[index]!;
-    assignment[slot.id] = item < 0 ? null : itemIds[item]!;
-    if (item < 0) open.push(explainOpen(compiled, timeline, index));
+  const score = scoreOf(compiled);
+  const says = options.explain ?? 'all';
+  const proof = says === 'none' ? { bound: 0, windows: NO_WINDOWS } : proveOpen(assignment, seed, tick);
+  const openBound = Math.max(proof.bound, bounds.of(totals, OPEN));
+  const open = instance.slots.flatMap((slot, s): OpenSlot[] => {
+    if (itemAt[history + s]! >= 0) return [];
+    const window = proof.windows.get(history + s);
+    const kind: Proof = openBound >= score.open ? 'proven' : window ? 'local' : 'budget';
+    const where = kind === 'local' && window ? { window: window.map((p) => instance.slots[p - history]!.id) } : {};
+    return [
+      {
+        slot: slot.id,
+        proof: kind,
+        ...where,
+        ...(says === 'none' ? NOTHING_SAID : explainOpen(assignment, history + s)),
+        relax: [],
+      },
+    ];
   });
-  return {
+  const soft: Record<string, number> = {};
+  for (const rank of assignment.ranks) soft[rank] = bounds.of(totals, assignment.levelOfRank(rank));
+  const solution: Solution = {
     format: 'fuller-solution',
     version: 1,
     seed,
-    assignment,
-    breaks: findBreaks(compiled, timeline.assigned),
-    score: scoreOf(compiled, timeline.assigned),
+    assignment: assignmentById,
+    breaks: findBreaks(compiled),
+    score,
     open,
-    stats: { evaluations: timeline.evaluations },
+    bound: { open: openBound, soft },
+    stats: { ms: 0, evaluations: assignment.evaluations },
   };
+  if (open.length === 0 || says !== 'all') return solution;
+  return { ...solution, open: withRelaxations(instance, solution, seed) };
 }
 
-function explainOpen(compiled: Compiled, timeline: Timeline, slot: number): OpenSlot {
-  const fixed = (other: number): boolean => other < 0 || compiled.slotLocked[other] !== -1;
-  let proven = true;
-  const heldBackBy = Array.from(compiled.poolItems[compiled.slotPool[slot]!]!, (item) => {
-    const clashes = timeline.clashes(slot, item);
-    const hopeless = clashes.find((clash) => fixed(otherPlay(clash, slot).slot));
-    if (!hopeless) proven = false;
-    const shown = hopeless ?? clashes[0]!;
-    const other = otherPlay(shown, slot);
-    return {
-      item: compiled.itemIds[item]!,
-      rule: compiled.rules[shown.rule]!.id,
-      with: [other.slot >= 0 ? compiled.instance.slots[other.slot]!.id : compiled.itemIds[other.item]!],
-    };
+function withRelaxations(instance: Instance, solution: Solution, seed: number): OpenSlot[] {
+  const found = relaxations(instance, solution.open, (changed) => {
+    const again = solve(changed, {
+      seed,
+      evaluations: RELAXED,
+      start: solution.assignment,
+      explain: 'none',
+      polish: false,
+    });
+    return new Set(again.open.map((one) => one.slot));
   });
-  return { slot: compiled.instance.slots[slot]!.id, proof: proven ? 'proven' : 'budget', heldBackBy };
-}
-
-function otherPlay(clash: Clash, slot: number): Clash['earlier'] {
-  return clash.earlier.slot === slot ? clash.later : clash.earlier;
+  return solution.open.map((one) => ({
+    ...one,
+    relax: found.filter((relaxation) => relaxation.fills.includes(one.slot)),
+  }));
 }

@@ -1,3 +1,5 @@
+import type { Proof } from '../engine/solution.js';
+
 /** One row of a log. Lengths are milliseconds. */
 export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
 
@@ -18,6 +20,8 @@ export interface PickEntry extends EntryBase {
   readonly origin: 'engine' | 'hand';
   /** Why the slot is open; null when it is filled or was opened by hand. */
   readonly open: OpenReason | null;
+  /** Why generation chose the item; null when it did not. */
+  readonly why?: ChosenWhy | null;
 }
 
 export interface FixedEntry extends EntryBase {
@@ -36,10 +40,28 @@ export interface NoteEntry extends EntryBase {
   readonly text: string;
 }
 
-/** What held the candidates of an open slot back, by rule id, most first. */
+/** How many items a rule held back. */
+export interface HeldItems {
+  readonly ruleId: string;
+  readonly items: number;
+}
+
+/** What held the candidates of an open slot back, most first. */
 export interface OpenReason {
-  readonly proof: 'proven' | 'budget';
-  readonly heldBackBy: readonly { readonly ruleId: string; readonly items: number }[];
+  readonly proof: Proof;
+  readonly heldBackBy: readonly HeldItems[];
+  /** Rules that would let the slot be filled if they were loosened to so many seconds, each tried. */
+  readonly relax?: readonly { readonly ruleId: string; readonly seconds: number }[];
+}
+
+/** What generation had before it when it chose an item. */
+export interface ChosenWhy {
+  /** Since its last play, start to start; null when it never played. */
+  readonly restMs: number | null;
+  /** How many items of the category stood before it in the turn. */
+  readonly ahead: number;
+  /** Which rules held those back, most first; the rest were passed over to keep turns even or to land the hour. */
+  readonly heldBack: readonly HeldItems[];
 }
 
 export interface LogHour {

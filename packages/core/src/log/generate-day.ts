@@ -2,7 +2,18 @@ import { expandDay } from '../clocks/expand-day.js';
 import type { ClockLine } from '../clocks/line.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
-import { allEntries, checkLog, type DailyLog, type LogEntry, type OpenReason } from './daily-log.js';
+import { findBreaks } from '../engine/score.js';
+import { withReasons } from './chosen-why.js';
+import {
+  allEntries,
+  checkLog,
+  findEntry,
+  openSlots,
+  type DailyLog,
+  type LogEntry,
+  type OpenReason,
+} from './daily-log.js';
+import { asItStands } from './inspect-log.js';
 import { landHours } from './land-hours.js';
 import { isNextDay, logInstance } from './log-instance.js';
 import { StationModel, type StationData } from './station-data.js';
@@ -17,6 +28,8 @@ export interface GenerateOptions {
   readonly previous: DailyLog | null;
   /** `open`: only slots that stand open are filled, everything else stays. */
   readonly only: 'all' | 'open';
+  /** Told how far the engine is with a pass over the day, 0 to 1; to stop, throw. */
+  readonly progress?: (share: number) => void;
 }
 
 export interface GeneratedDay {
@@ -40,15 +53,26 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     const held = instance.slots.map((slot) =>
       untouchable.has(slot.id) && start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot,
     );
-    const solution = solve({ ...instance, slots: held }, { seed: options.seed + pass, start });
+    const solution = solve(
+      { ...instance, slots: held },
+      {
+        seed: options.seed + pass,
+        start,
+        explain: 'conflicts',
+        // The first pass makes the day; those after it mend what the real times have changed.
+        effort: pass === 0 ? 'normal' : 'quick',
+        polish: pass === 0,
+        progress: options.progress,
+      },
+    );
     evaluations += solution.stats.evaluations;
     const solved = withSolution(log, solution);
     // Landing moves the times, so the passes after it look at the rules again.
     const next = pass === 1 ? landHours(model, solved, untouchable) : solved;
-    if (next === log) return { log: checkLog(log), evaluations };
+    if (next === log) return { log: finish(model, log, options), evaluations };
     log = next;
   }
-  return { log: checkLog(settle(model, log, untouchable)), evaluations };
+  return { log: finish(model, settle(model, log, untouchable), options), evaluations };
 }
 
 function filledIds(log: DailyLog): string[] {
@@ -61,24 +85,44 @@ function filledIds(log: DailyLog): string[] {
 function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
   let current = log;
   for (;;) {
-    const { instance, start } = logInstance(model, current);
-    const locked = instance.slots.map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
-    const wrong = solve({ ...instance, slots: locked.map((slot) => ({ ...slot })) }).breaks.filter(
-      (found) => start[found.slot] !== undefined && !untouchable.has(found.slot),
-    );
+    const { compiled } = asItStands(model, current);
+    const hard = new Set(compiled.evaluators.filter((rule) => rule.hard).map((rule) => rule.id));
+    const wrong = findBreaks(compiled).filter(({ rule, slot }) => {
+      const entry = hard.has(rule) ? findEntry(current, slot) : undefined;
+      return entry?.kind === 'pick' && !entry.locked && !untouchable.has(slot);
+    });
     if (wrong.length === 0) return current;
     const assignment = Object.fromEntries(wrong.map((found) => [found.slot, null]));
     const reasons = wrong.map((found) => ({
       slot: found.slot,
       proof: 'budget' as const,
-      heldBackBy: [{ item: start[found.slot]!, rule: found.rule, with: found.with }],
+      heldBackBy: [{ item: '', rule: found.rule, with: found.with }],
+      relax: [],
     }));
     current = withSolution(current, { assignment, open: reasons });
   }
 }
 
+/** The log with what is to be said of its open slots and its choices. */
+function finish(model: StationModel, log: DailyLog, options: GenerateOptions): DailyLog {
+  let done = log;
+  if (openSlots(log).length > 0) {
+    const { instance, start } = logInstance(model, log);
+    // Everything that stands stays, so that what is said of the open slots is said of this very log.
+    const slots = instance.slots.map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
+    const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', polish: false });
+    const proofs = new Map(openSlots(log).map((entry) => [entry.id, entry.open?.proof ?? 'budget']));
+    const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
+    done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
+  }
+  return checkLog(withReasons(model, done));
+}
+
 /** The log with a solution's choices; the very same log when none differs. */
-function withSolution(log: DailyLog, solution: Pick<Solution, 'assignment' | 'open'>): DailyLog {
+function withSolution(
+  log: DailyLog,
+  solution: { assignment: Solution['assignment']; open: readonly OpenFacts[] },
+): DailyLog {
   const reasons = new Map(solution.open.map((open) => [open.slot, reasonOf(open)]));
   let changed = false;
   const hours = log.hours.map((hour) => {
@@ -97,11 +141,16 @@ function withSolution(log: DailyLog, solution: Pick<Solution, 'assignment' | 'op
   return changed ? { ...log, hours } : log;
 }
 
-function reasonOf(open: OpenSlot): OpenReason {
+type OpenFacts = Pick<OpenSlot, 'slot' | 'proof' | 'heldBackBy' | 'relax'>;
+
+function reasonOf(open: OpenFacts): OpenReason {
   const counts = new Map<string, number>();
   for (const { rule } of open.heldBackBy) counts.set(rule, (counts.get(rule) ?? 0) + 1);
   const heldBackBy = [...counts].map(([ruleId, items]) => ({ ruleId, items })).sort((a, b) => b.items - a.items);
-  return { proof: open.proof, heldBackBy };
+  const relax = open.relax.flatMap(({ rule, to }) =>
+    typeof to['seconds'] === 'number' ? [{ ruleId: rule, seconds: to['seconds'] }] : [],
+  );
+  return { proof: open.proof, heldBackBy, relax };
 }
 
 /** The day with every slot open but those a person has locked, and with the notes they wrote. */

@@ -1,7 +1,8 @@
-import { compile } from '../engine/compile.js';
+import { Assignment } from '../engine/model/assignment.js';
+import { compile } from '../engine/model/compile.js';
+import { clashesOf } from '../engine/proof/explain.js';
 import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
-import { Timeline } from '../engine/timeline.js';
 import { findEntry, type DailyLog } from './daily-log.js';
 import { isNextDay, logInstance } from './log-instance.js';
 import { StationModel, type StationData } from './station-data.js';
@@ -26,13 +27,28 @@ export interface Candidate {
 
 /** Every rule broken in a log at the times its entries air. */
 export function strainsOf(data: StationData, log: DailyLog): Strain[] {
-  const { instance, start } = logInstance(new StationModel(data), log);
-  const compiled = compile(instance);
-  const index = new Map(compiled.itemIds.map((id, i) => [id, i]));
-  const assigned = Int32Array.from(instance.slots, (slot) => index.get(slot.locked ?? start[slot.id] ?? '') ?? -1);
-  return findBreaks(compiled, assigned)
+  const assignment = asItStands(new StationModel(data), log);
+  return findBreaks(assignment.compiled)
     .filter((found: RuleBreak) => !isNextDay(found.slot))
     .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
+}
+
+/** A log as the engine sees it, whatever it breaks; without what stands in one entry, if one is named. */
+export function asItStands(model: StationModel, log: DailyLog, without?: string): Assignment {
+  const { instance, start } = logInstance(model, log);
+  const slots = instance.slots.map((slot) => {
+    if (slot.id !== without) return slot;
+    const { locked, ...free } = slot;
+    void locked;
+    return free;
+  });
+  const compiled = compile({ ...instance, slots });
+  const assignment = new Assignment(compiled);
+  slots.forEach((slot, s) => {
+    const item = compiled.itemIndex.get(start[slot.id] ?? '');
+    if (item !== undefined && slot.id !== without) assignment.put(assignment.history + s, item);
+  });
+  return assignment;
 }
 
 /**
@@ -44,28 +60,21 @@ export function rankCandidates(data: StationData, log: DailyLog, entryId: string
   if (entry?.kind !== 'pick') throw new RangeError('only a slot filled from a category has candidates');
   const model = new StationModel(data);
   const startMs = model.timing(log).entries.get(entryId)!.startMs;
-  const { instance, start } = logInstance(model, log);
-  const compiled = compile(instance);
-  const timeline = new Timeline(compiled);
-  const index = new Map(compiled.itemIds.map((id, i) => [id, i]));
-  const slot = instance.slots.findIndex((candidate) => candidate.id === entryId);
-  instance.slots.forEach((other, i) => {
-    const item = index.get(other.locked ?? start[other.id] ?? '');
-    if (i !== slot && item !== undefined) timeline.assign(i, item);
-  });
-  const at = compiled.slotStart[slot]!;
-  const candidates = Array.from(compiled.poolItems[compiled.slotPool[slot]!]!, (item): Candidate => {
-    const last = timeline.lastPlayBefore(item, at);
-    const next = timeline.nextPlayFrom(item, at);
+  const assignment = asItStands(model, log, entryId);
+  const { compiled, history, sequence } = assignment;
+  const slot = compiled.instance.slots.findIndex((candidate) => candidate.id === entryId);
+  const p = history + slot;
+  const at = sequence.start[p]!;
+  const candidates = Array.from(compiled.domains[slot]!, (item): Candidate => {
+    const before = compiled.plays.before(p, item);
+    const after = compiled.plays.after(p, item);
     const worst = new Map<string, number>();
-    for (const { rule, by } of timeline.clashes(slot, item)) {
-      const id = compiled.rules[rule]!.id;
-      worst.set(id, Math.max(by, worst.get(id) ?? 0));
-    }
+    for (const { rule, by } of clashesOf(assignment, p, item, true))
+      worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
     return {
       itemId: compiled.itemIds[item]!,
-      restMs: last === null ? null : (at - last) * 1000,
-      nextMs: next === null ? null : startMs + (next - at) * 1000,
+      restMs: before < 0 ? null : (at - sequence.start[before]!) * 1000,
+      nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
       breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
     };
   });

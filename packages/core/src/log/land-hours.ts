@@ -1,5 +1,6 @@
-import { compile } from '../engine/compile.js';
-import { Timeline } from '../engine/timeline.js';
+import { compile } from '../engine/model/compile.js';
+import { Assignment, HARD } from '../engine/model/assignment.js';
+import { levelWeights } from '../engine/search/weights.js';
 import type { DailyLog, LogEntry } from './daily-log.js';
 import { logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
@@ -18,67 +19,70 @@ const MOST_SWAPS = 4;
  */
 export function landHours(model: StationModel, log: DailyLog, keep: ReadonlySet<string>): DailyLog {
   const { instance, start } = logInstance(model, log);
-  const timeline = new Timeline(compile(instance));
-  const slotOf = new Map(instance.slots.map((slot, i) => [slot.id, i]));
-  const { itemIds } = timeline.compiled;
-  const index = new Map(itemIds.map((id, i) => [id, i]));
-  instance.slots.forEach((slot, i) => {
-    const item = index.get(slot.locked ?? start[slot.id] ?? '');
-    if (item !== undefined) timeline.assign(i, item);
+  const compiled = compile(instance);
+  const assignment = new Assignment(compiled);
+  assignment.setWeights(levelWeights(assignment, 10, 0));
+  const positionOf = new Map(instance.slots.map((slot, s) => [slot.id, assignment.history + s]));
+  instance.slots.forEach((slot, s) => {
+    const item = compiled.itemIndex.get(start[slot.id] ?? '');
+    if (item !== undefined) assignment.place(assignment.history + s, item);
   });
   let current = log;
   for (let hour = 0; hour < log.hours.length; hour++) {
     for (let swap = 0; swap < MOST_SWAPS; swap++) {
       const { overMs } = model.timing(current).hours[hour]!;
       if (Math.abs(overMs) <= NEAR_MS) break;
-      const slots = current.hours[hour]!.entries.filter((entry) => isFree(entry, keep)).map((entry) =>
-        slotOf.get(entry.id)!,
+      const positions = current.hours[hour]!.entries.filter((entry) => isFree(entry, keep)).map((entry) =>
+        positionOf.get(entry.id)!,
       );
-      const best = bestExchange(model, timeline, slots, overMs);
+      const best = bestExchange(model, assignment, positions, overMs);
       if (!best) break;
-      timeline.clear(best.slot);
-      timeline.assign(best.slot, best.item);
-      current = exchange(current, hour, instance.slots[best.slot]!.id, itemIds[best.item]!);
-      retime(model, timeline, slotOf, current, hour);
+      assignment.clear(best.position);
+      assignment.place(best.position, best.item);
+      const slot = instance.slots[best.position - assignment.history]!;
+      current = exchange(current, hour, slot.id, compiled.itemIds[best.item]!);
+      retime(model, assignment, positionOf, current, hour);
     }
   }
   return current;
 }
 
 interface Exchange {
-  readonly slot: number;
+  readonly position: number;
   readonly item: number;
   readonly off: number;
 }
 
-/** The one exchange among the slots that brings the hour nearest its mark; null when none brings it nearer. */
+/** The one exchange among the positions that brings the hour nearest its mark; null when none brings it nearer. */
 function bestExchange(
   model: StationModel,
-  timeline: Timeline,
-  slots: readonly number[],
+  assignment: Assignment,
+  positions: readonly number[],
   overMs: number,
 ): Exchange | null {
-  const { compiled } = timeline;
+  const { compiled, history } = assignment;
   let best: Exchange | null = null;
-  for (const slot of slots) {
-    const held = timeline.assigned[slot]!;
-    const lengthNow = model.lengthOf(compiled.itemIds[held]!);
-    timeline.clear(slot);
-    for (const item of headOfTurn(compiled.poolItems[compiled.slotPool[slot]!]!, timeline, compiled.slotStart[slot]!)) {
+  for (const p of positions) {
+    const lengthNow = model.lengthOf(compiled.itemIds[assignment.itemAt[p]!]!);
+    const held = assignment.clear(p);
+    assignment.begin(p);
+    const cost = assignment.costOf(held);
+    for (const item of headOfTurn(assignment, compiled.domains[p - history]!, p)) {
       const off = Math.abs(overMs + model.lengthOf(compiled.itemIds[item]!) - lengthNow);
       if (item === held || off >= (best?.off ?? Math.abs(overMs))) continue;
-      if (timeline.clashes(slot, item, 1).length === 0) best = { slot, item, off };
+      if (assignment.hardOf(p, item) + assignment.totals[HARD]! > 0 || assignment.costOf(item) > cost) continue;
+      best = { position: p, item, off };
     }
-    timeline.assign(slot, held);
+    assignment.place(p, held);
   }
   return best;
 }
 
-/** Tells the timeline when the entries air now, from an hour on. */
+/** Tells the assignment when the entries air now, from an hour on; their order stays. */
 function retime(
   model: StationModel,
-  timeline: Timeline,
-  slotOf: ReadonlyMap<string, number>,
+  { sequence }: Assignment,
+  positionOf: ReadonlyMap<string, number>,
   log: DailyLog,
   fromHour: number,
 ): void {
@@ -86,8 +90,8 @@ function retime(
   const dayStartMs = log.hours[0]!.startMs;
   for (const hour of log.hours.slice(fromHour)) {
     for (const { id } of hour.entries) {
-      const slot = slotOf.get(id);
-      if (slot !== undefined) timeline.retime(slot, Math.floor((entries.get(id)!.startMs - dayStartMs) / 1000));
+      const p = positionOf.get(id);
+      if (p !== undefined) sequence.start[p] = Math.floor((entries.get(id)!.startMs - dayStartMs) / 1000);
     }
   }
 }
@@ -98,14 +102,13 @@ function isFree(entry: LogEntry, keep: ReadonlySet<string>): boolean {
   );
 }
 
-/** The items of a pool that rested longest at a time, before and after it. */
-function headOfTurn(items: Int32Array, timeline: Timeline, at: number): number[] {
+/** The items of a domain that rested longest at a position, before and after it. */
+function headOfTurn({ compiled: { plays }, sequence: { start } }: Assignment, items: Int32Array, p: number): number[] {
   const rested = Array.from(items, (item) => {
-    const last = timeline.lastPlayBefore(item, at);
-    const next = timeline.nextPlayFrom(item, at);
+    const [before, after] = [plays.before(p, item), plays.after(p, item)];
     const rest = Math.min(
-      last === null ? Number.MAX_SAFE_INTEGER : at - last,
-      next === null ? Number.MAX_SAFE_INTEGER : next - at,
+      before < 0 ? Number.MAX_SAFE_INTEGER : start[p]! - start[before]!,
+      after < 0 ? Number.MAX_SAFE_INTEGER : start[after]! - start[p]!,
     );
     return { item, rest };
   });

@@ -1,0 +1,11 @@
+import type { Command } from 'commander';
+import { exportCommand } from './export.js';
+import { generateCommand } from './generate.js';
+import { importCommand } from './import.js';
+import { initCommand } from './init.js';
+import { serveCommand } from './serve.js';
+
+/** The commands that work on a data folder. */
+export function stationCommands(): Command[] {
+  return [serveCommand(), initCommand(), importCommand(), generateCommand(), exportCommand()];
+}

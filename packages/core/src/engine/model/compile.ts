@@ -1,0 +1,93 @@
+import { evaluatorOf } from '../../rules/shapes/index.js';
+import type { RuleEvaluator } from '../../rules/shapes/evaluator.js';
+import type { Instance } from '../instance.js';
+import { EvenTurn } from '../turn/even.js';
+import { slotTurn } from '../turn/other-orders.js';
+import { Plays } from '../turn/plays.js';
+import type { Turn, TurnContext, TurnPool } from '../turn/turn.js';
+import { RuleContext, type Index } from './rule-context.js';
+import { Sequence } from './sequence.js';
+
+/** An instance with ids turned into small integers, so that the search touches only arrays. */
+export interface Compiled {
+  readonly instance: Instance;
+  readonly itemIds: readonly string[];
+  readonly itemIndex: ReadonlyMap<string, number>;
+  readonly sequence: Sequence;
+  readonly evaluators: readonly RuleEvaluator[];
+  readonly turns: readonly Turn[];
+  readonly plays: Plays;
+  readonly indexes: readonly Index[];
+  readonly pools: readonly TurnPool[];
+  /** Pool by slot. */
+  readonly poolOf: Int32Array;
+  /** By slot, the items that may stand there. */
+  readonly domains: readonly Int32Array[];
+  /** Item of a locked slot, else -1. */
+  readonly locked: Int32Array;
+}
+
+/** Compiles an instance whose ids have been checked, or are known to be good. */
+export function compile(instance: Instance, seed = 1): Compiled {
+  const itemIds = instance.items.map((item) => item.id);
+  const itemIndex = new Map(itemIds.map((id, index) => [id, index]));
+  const sequence = new Sequence(instance, itemIndex);
+  const context = new RuleContext(instance, sequence);
+  const evaluators = instance.rules.map((rule) => evaluatorOf(rule, context));
+  const pools = compilePools(instance, sequence, itemIndex);
+  const poolIndex = new Map(pools.map((pool) => [pool.name, pool.index]));
+  const plays = context.register(new Plays(sequence));
+  const turns = compileTurns({ instance, sequence, plays, seed }, pools);
+  for (const turn of turns) if (turn.insert) context.register(turn as Index);
+  return {
+    instance,
+    itemIds,
+    itemIndex,
+    sequence,
+    evaluators,
+    turns,
+    plays,
+    indexes: context.indexes,
+    pools,
+    poolOf: Int32Array.from(instance.slots, (slot) => poolIndex.get(slot.pool)!),
+    domains: compileDomains(instance, pools, poolIndex, itemIndex),
+    locked: Int32Array.from(instance.slots, ({ locked }) => (locked === undefined ? -1 : itemIndex.get(locked)!)),
+  };
+}
+
+function compilePools(instance: Instance, sequence: Sequence, itemIndex: ReadonlyMap<string, number>): TurnPool[] {
+  const slots = new Map<string, number[]>(Object.keys(instance.pools).map((name) => [name, []]));
+  instance.slots.forEach((slot, s) => slots.get(slot.pool)!.push(sequence.history + s));
+  return Object.entries(instance.pools).map(([name, pool], index) => ({
+    index,
+    name,
+    items: Int32Array.from(pool.items, (id) => itemIndex.get(id)!),
+    slots: slots.get(name)!,
+  }));
+}
+
+function compileTurns(context: TurnContext, pools: readonly TurnPool[]): Turn[] {
+  const orderOf = (pool: TurnPool): string => context.instance.pools[pool.name]!.order;
+  const turns: Turn[] = [];
+  const even = pools.filter((pool) => orderOf(pool) === 'even');
+  if (even.length > 0) turns.push(new EvenTurn(context, even));
+  for (const pool of pools) {
+    const { order } = context.instance.pools[pool.name]!;
+    if (order !== 'even' && pool.slots.length > 0) turns.push(slotTurn(order, context, pool));
+  }
+  return turns;
+}
+
+function compileDomains(
+  instance: Instance,
+  pools: readonly TurnPool[],
+  poolIndex: ReadonlyMap<string, number>,
+  itemIndex: ReadonlyMap<string, number>,
+): Int32Array[] {
+  return instance.slots.map((slot) => {
+    const { items } = pools[poolIndex.get(slot.pool)!]!;
+    if (!slot.allow) return items;
+    const allowed = new Set(slot.allow.map((id) => itemIndex.get(id)!));
+    return items.filter((item) => allowed.has(item));
+  });
+}

@@ -1,0 +1,162 @@
+import { HARD, OPEN, type Assignment } from '../model/assignment.js';
+import type { Random } from '../random.js';
+import type { KnownBounds } from '../proof/known-bounds.js';
+import type { Annealer } from './anneal.js';
+import type { Incumbent } from './incumbent.js';
+import { matters, windowAbout, type Matter } from './neighbourhoods.js';
+import { levelWeights, weightsDownTo } from './weights.js';
+import { MOST_FREE, type WindowSearch } from './window.js';
+
+/** What a search works with. */
+export interface Search {
+  readonly assignment: Assignment;
+  readonly incumbent: Incumbent;
+  readonly annealer: Annealer;
+  readonly windows: WindowSearch;
+  readonly random: Random;
+  /** Positions that may change. */
+  readonly free: readonly number[];
+  readonly bounds: KnownBounds;
+  /** Looks for a lower bound on open slots, from those the incumbent has. */
+  readonly proveOpen: () => void;
+  /** Told of progress in evaluations; throws to stop. */
+  readonly tick: () => void;
+}
+
+/** Rounds are cut from the budget in such shares, and grow by so much. */
+const FIRST_ROUND = 1 / 50;
+const GROWTH = 1.3;
+/** Evaluations a window may take. */
+const WINDOW = 12_000;
+const FIRST_WINDOW = 20;
+/** The share of the budget that one level of a small instance may take to be solved whole. */
+const WHOLE = 0.12;
+const SMALLEST_WINDOW = 4;
+
+/**
+ * Brings down open slots and soft breaks in rank order: for each level that is above its bound, a round of
+ * exact windows about its breaks and a round of annealing at its temperature, again and again with
+ * growing rounds until every level is at its bound or the budget is spent. A window that takes in every
+ * slot and ends with nothing better proves the level.
+ */
+export function improve(search: Search, budget: number): void {
+  const { assignment, free } = search;
+  if (free.length === 0) return;
+  const end = assignment.evaluations + budget;
+  const sizes = new Float64Array(assignment.levels);
+  let round = budget * FIRST_ROUND;
+  let first = true;
+  for (;;) {
+    let above = false;
+    for (let level = OPEN; level < assignment.turnLevel; level++) {
+      if (isAtBound(search, level)) continue;
+      above = true;
+      if (sizes[level] === 0) {
+        sizes[level] = FIRST_WINDOW;
+        if (free.length <= MOST_FREE) solveWhole(search, level, Math.min(budget * WHOLE, end - assignment.evaluations));
+        if (isAtBound(search, level)) continue;
+      }
+      solveWindows(search, level, Math.min(round, end - assignment.evaluations), sizes);
+      if (!isAtBound(search, level)) annealLevel(search, level, Math.min(round, end - assignment.evaluations));
+      // What a first round could not fill may well be beyond filling.
+      if (level === OPEN && !isAtBound(search, level) && first) search.proveOpen();
+      if (assignment.evaluations >= end) return;
+    }
+    first = false;
+    if (!above) return;
+    round *= GROWTH;
+  }
+}
+
+function isAtBound({ incumbent, bounds }: Search, level: number): boolean {
+  return bounds.isAt(incumbent.score, level);
+}
+
+function annealLevel(search: Search, level: number, budget: number): void {
+  const { assignment, incumbent, annealer, random, free } = search;
+  incumbent.restore();
+  // Now steep, now flat: what one cannot cross the other can. From 2.5 to 12, small ones more often.
+  const slope = random.unit();
+  assignment.setWeights(levelWeights(assignment, 2.5 + 9.5 * slope * slope, 0));
+  const { weights } = assignment;
+  let last = level;
+  for (let l = level; l < assignment.turnLevel; l++) if (incumbent.score[l]! > 0.5) last = l;
+  const through = random.below(2) === 0;
+  const from = weights[level]! * (0.2 + 0.4 * random.unit());
+  annealer.run({
+    budget,
+    from,
+    to: through ? weights[last]! * 0.1 : weights[level]! * 0.05,
+    free,
+    done: () => {
+      search.tick();
+      return isAtBound(search, level);
+    },
+  });
+  incumbent.restore();
+}
+
+/** A small instance as one window, again and again while that makes it better; ends with the level proven, or its budget spent. */
+function solveWhole(search: Search, level: number, budget: number): void {
+  const { assignment, incumbent, windows, free, bounds } = search;
+  const end = assignment.evaluations + budget;
+  incumbent.restore();
+  assignment.setWeights(weightsDownTo(assignment, level));
+  while (!isAtBound(search, level) && assignment.evaluations < end) {
+    const better = windows.improve(free, assignment.weights[level]! / 2, end - assignment.evaluations);
+    if (better && assignment.totals[HARD]! < 0.5) incumbent.offer();
+    if (windows.complete) bounds.prove(incumbent.score, level);
+    if (windows.complete || windows.sampled) return;
+  }
+}
+
+/** Exact windows about the matters of a level; what is below the level does not count in them. */
+function solveWindows(search: Search, level: number, budget: number, sizes: Float64Array): void {
+  const { assignment, incumbent, windows, random, free, bounds } = search;
+  const end = assignment.evaluations + budget;
+  incumbent.restore();
+  assignment.setWeights(weightsDownTo(assignment, level));
+  const gain = assignment.weights[level]! / 2;
+  // Looking at the whole log is dear in a long one, so what was found serves for several windows.
+  let found: Matter[] = [];
+  let left = 0;
+  let empty = 0;
+  while (assignment.evaluations < end && !isAtBound(search, level)) {
+    search.tick();
+    if (left-- === 0) {
+      found = matters(assignment, level);
+      if (found.length === 0) break;
+      left = Math.min(found.length, free.length >> 6);
+    }
+    const matter = found[random.below(found.length)]!;
+    const size = Math.round(sizes[level]!);
+    const window = size >= free.length ? free : windowAbout(assignment, matter, size, random);
+    // Between fixed plays there is nothing to free.
+    if (window.length === 0 && ++empty > 8) break;
+    const before = assignment.evaluations;
+    const better = windows.improve(window, gain, WINDOW);
+    if (better && assignment.totals[HARD]! < 0.5) incumbent.offer();
+    if (windows.spent) sizes[level] = Math.max(SMALLEST_WINDOW, sizes[level]! * 0.9);
+    else if (window === free) bounds.prove(incumbent.score, level);
+    else if (!better && assignment.evaluations - before < WINDOW / 3)
+      sizes[level] = Math.min(MOST_FREE, free.length, sizes[level]! * 1.05);
+  }
+  incumbent.restore();
+}
+
+/** Brings down spread and rest without giving up anything above them. */
+export function polish(search: Search, budget: number): void {
+  const { assignment, incumbent, annealer, free } = search;
+  assignment.setWeights(levelWeights(assignment, 10, 1));
+  annealer.run({
+    budget,
+    from: 1.5,
+    to: 0.02,
+    free,
+    done: () => {
+      search.tick();
+      return false;
+    },
+  });
+  incumbent.restore();
+}

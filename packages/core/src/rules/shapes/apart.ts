@@ -1,0 +1,188 @@
+import * as v from 'valibot';
+import { placeIn, type Occurrences } from '../../engine/model/occurrences.js';
+import type { RuleContext } from '../../engine/model/rule-context.js';
+import { hasValue } from '../../engine/model/tag-index.js';
+import { RuleEvaluator, type ReportBreak } from './evaluator.js';
+import { ruleFields, seconds, type Shape } from './shape.js';
+
+const schema = v.object({
+  ...ruleFields,
+  shape: v.literal('apart'),
+  value: v.optional(v.string()),
+  seconds,
+  secondsByPool: v.optional(v.record(v.string(), seconds)),
+});
+type Apart = v.InferOutput<typeof schema>;
+
+/**
+ * The meaning of shape apart: by how many seconds a later play comes too soon after the end of the
+ * last one that shares a value. Zero or less when it is far enough.
+ */
+export function tooSoonBy(earlierEnd: number, laterStart: number, asked: number): number {
+  return asked - (laterStart - earlierEnd);
+}
+
+class ApartEvaluator extends RuleEvaluator {
+  override readonly additive = false;
+  private readonly occurrences: Occurrences;
+  private readonly asked: Int32Array;
+  private readonly chargesEvery: boolean;
+
+  constructor(rule: Apart, context: RuleContext) {
+    super(rule, context);
+    const { instance, sequence } = context;
+    this.occurrences = context.occurrencesOf(rule.id, rule.tag);
+    this.asked = new Int32Array(sequence.length).fill(rule.seconds);
+    instance.slots.forEach((slot, s) => {
+      this.asked[sequence.history + s] = rule.secondsByPool?.[slot.pool] ?? rule.seconds;
+    });
+    this.chargesEvery = !instance.slots.some((slot) => slot.uncharged?.includes(rule.id));
+  }
+
+  /** Exact for items of one value; `add` puts several together. */
+  override addValue(p: number, value: number): number {
+    const list = this.occurrences.lists[value]!;
+    const place = placeIn(list, p);
+    const before = place > 0 ? list[place - 1]! : -1;
+    let change = before >= 0 && this.counts(p, before, this.endOf(before)) ? 1 : 0;
+    if (place < list.length) change += this.addToLater(list[place]!, p, before, value);
+    return change;
+  }
+
+  /** The change for the next play of the value, which may be charged already on account of another value. */
+  private addToLater(q: number, p: number, before: number, value: number): number {
+    const { first } = this.tags;
+    const itemQ = this.sequence.itemAt[q]!;
+    const end = this.sequence.start[p]! + this.length;
+    if (first[itemQ + 1]! - first[itemQ]! === 1) {
+      const was = before >= 0 && this.counts(q, before, this.endOf(before)) ? 1 : 0;
+      return (this.counts(q, p, end) ? 1 : 0) - was;
+    }
+    return this.chargeOfMany(q, p, (one) => one === value) - this.chargeOfMany(q, -1, () => false);
+  }
+
+  /** Length of the item being put in; seconds. */
+  private length = 0;
+
+  override add(p: number, item: number): number {
+    if (this.visible[p] === 0) return 0;
+    this.length = this.sequence.duration[item]!;
+    const { first, values } = this.tags;
+    const from = first[item]!;
+    const to = first[item + 1]!;
+    if (to - from === 1) return this.looksAt(values[from]!) ? this.addValue(p, values[from]!) : 0;
+    let change = 0;
+    let broken = false;
+    for (let k = from; k < to; k++) {
+      if (!this.looksAt(values[k]!)) continue;
+      const list = this.occurrences.lists[values[k]!]!;
+      const place = placeIn(list, p);
+      const before = place > 0 ? list[place - 1]! : -1;
+      if (!broken && before >= 0 && this.counts(p, before, this.endOf(before))) broken = true;
+      if (place === list.length || this.metBefore(list[place]!, p, from, k)) continue;
+      const q = list[place]!;
+      change +=
+        this.chargeOfMany(q, p, (one) => hasValue(this.tags, item, one)) - this.chargeOfMany(q, -1, () => false);
+    }
+    return broken ? change + 1 : change;
+  }
+
+  /** Whether q has already been looked at by way of an earlier value of the item. */
+  private metBefore(q: number, p: number, from: number, k: number): boolean {
+    for (let j = from; j < k; j++) {
+      if (!this.looksAt(this.tags.values[j]!)) continue;
+      const list = this.occurrences.lists[this.tags.values[j]!]!;
+      if (list[placeIn(list, p)] === q) return true;
+    }
+    return false;
+  }
+
+  /** 1 when any value of the play at q comes too soon, as if a play with some of its values stood at p as well (-1: none). */
+  private chargeOfMany(q: number, p: number, shared: (value: number) => boolean): number {
+    const { first, values } = this.tags;
+    const itemQ = this.sequence.itemAt[q]!;
+    for (let k = first[itemQ]!; k < first[itemQ + 1]!; k++) {
+      if (!this.looksAt(values[k]!)) continue;
+      const list = this.occurrences.lists[values[k]!]!;
+      const place = placeIn(list, q);
+      let before = place > 0 ? list[place - 1]! : -1;
+      let end = before >= 0 ? this.endOf(before) : 0;
+      if (p > before && shared(values[k]!)) {
+        before = p;
+        end = this.sequence.start[p]! + this.length;
+      }
+      if (before >= 0 && this.counts(q, before, end)) return 1;
+    }
+    return 0;
+  }
+
+  private counts(later: number, earlier: number, earlierEnd: number): boolean {
+    const { start, fixed } = this.sequence;
+    return (
+      tooSoonBy(earlierEnd, start[later]!, this.asked[later]!) > 0 &&
+      this.charged[later] === 1 &&
+      !(this.hard && fixed[later] === 1 && fixed[earlier] === 1)
+    );
+  }
+
+  private endOf(p: number): number {
+    const { start, duration, itemAt } = this.sequence;
+    return start[p]! + duration[itemAt[p]!]!;
+  }
+
+  override charge(q: number, report: ReportBreak): void {
+    if (this.charged[q] === 0) return;
+    const clashes: { other: number; by: number }[] = [];
+    for (const value of this.valuesAt(q)) {
+      const list = this.occurrences.lists[value]!;
+      const place = placeIn(list, q);
+      if (place === 0) continue;
+      const other = list[place - 1]!;
+      const by = tooSoonBy(this.endOf(other), this.sequence.start[q]!, this.asked[q]!);
+      if (by > 0 && !clashes.some((clash) => clash.other === other)) clashes.push({ other, by });
+    }
+    clashes.sort((a, b) => b.by - a.by);
+    if (clashes.length > 0)
+      report(
+        q,
+        clashes.map((clash) => clash.other),
+        clashes[0]!.by,
+      );
+  }
+
+  override later(p: number): number[] {
+    const found = new Set<number>();
+    for (const value of this.valuesAt(p)) {
+      const list = this.occurrences.lists[value]!;
+      const next = list[placeIn(list, p) + 1];
+      if (next !== undefined) found.add(next);
+    }
+    return [...found];
+  }
+
+  /**
+   * A play set between the two would have to keep its own distance from the earlier and so ends
+   * later than it: the clash remains. That holds only where every such play is charged.
+   */
+  override surelyBreaks(p: number, item: number): boolean {
+    return this.chargesEvery && super.surelyBreaks(p, item);
+  }
+}
+
+export const apart: Shape<Apart, typeof schema> = {
+  schema,
+  evaluator: (rule, context) => new ApartEvaluator(rule, context),
+  loosened: (rule) =>
+    [0.9, 0.75, 0.5, 0.25, 0].map((share) => {
+      const kept = Math.floor(rule.seconds * share);
+      const byPool = rule.secondsByPool && mapValues(rule.secondsByPool, (one) => Math.floor(one * share));
+      return { to: { seconds: kept }, rule: { ...rule, seconds: kept, ...(byPool && { secondsByPool: byPool }) } };
+    }),
+};
+
+function mapValues(
+  record: Readonly<Record<string, number>>,
+  change: (value: number) => number,
+): Record<string, number> {
+  return Object.fromEntries(Object.entries(record).map(([key, value]) => [key, change(value)]));
+}

@@ -1,0 +1,110 @@
+import * as v from 'valibot';
+import type { CellCounts } from '../../engine/model/cell-counts.js';
+import { hasValue, type TagIndex } from '../../engine/model/tag-index.js';
+import type { RuleContext } from '../../engine/model/rule-context.js';
+import { RuleEvaluator, type ReportBreak, type Supply } from './evaluator.js';
+import { count, ruleFields, type Shape } from './shape.js';
+
+const schema = v.object({
+  ...ruleFields,
+  strength: v.literal('soft', 'of shape atLeast must be soft'),
+  shape: v.literal('atLeast'),
+  value: v.optional(v.string()),
+  count,
+  window: v.optional(v.literal('hour', 'of shape atLeast must be hour'), 'hour'),
+});
+type AtLeast = v.InferOutput<typeof schema>;
+
+/** The meaning of shape atLeast: how many plays an hour is short of. */
+export function missingOf(plays: number, least: number): number {
+  return Math.max(0, least - plays);
+}
+
+class AtLeastEvaluator extends RuleEvaluator {
+  override readonly mostCredit;
+  private readonly counts: CellCounts;
+  private readonly cell: Int32Array;
+  /** By cell, 1 where some slot of the hour is charged. */
+  private readonly asksIn: Uint8Array;
+  private readonly lastOfHour: Int32Array;
+  private readonly least: number;
+  /** Values asked for; -1 for one that no item has. */
+  private readonly wanted: readonly number[];
+
+  constructor(rule: AtLeast, context: RuleContext) {
+    super(rule, context);
+    this.counts = context.hourCounts(rule.id, rule.tag);
+    this.wanted =
+      rule.value === undefined ? this.tags.names.map((_, value) => value) : [this.tags.numbers.get(rule.value) ?? -1];
+    this.least = rule.count;
+    this.mostCredit = rule.value === undefined ? mostValues(this.tags) : 1;
+    const { cell, cells } = context.hours;
+    this.cell = cell;
+    this.asksIn = new Uint8Array(cells);
+    this.lastOfHour = new Int32Array(cells);
+    for (let p = this.sequence.history; p < this.sequence.length; p++) {
+      this.lastOfHour[cell[p]!] = p;
+      if (this.charged[p] === 1) this.asksIn[cell[p]!] = 1;
+    }
+  }
+
+  override addValue(p: number, value: number): number {
+    const cell = this.cell[p]!;
+    return this.asksIn[cell] === 1 && missingOf(this.counts.get(value, cell), this.least) > 0 ? -1 : 0;
+  }
+
+  override atStart(): number {
+    return this.asksIn.reduce((sum, one) => sum + one, 0) * this.wanted.length * this.least;
+  }
+
+  /** An hour cannot have more plays of a value than slots in which an item having it may stand. */
+  override shortOfSupply({ domains, locked }: Supply): number {
+    const { history } = this.sequence;
+    let short = 0;
+    for (const value of this.wanted) {
+      const could = new Int32Array(this.asksIn.length);
+      const known = new Map<Int32Array, boolean>();
+      domains.forEach((domain, s) => {
+        if (this.visible[history + s] === 0) return;
+        let has = known.get(domain);
+        if (locked[s]! >= 0) has = hasValue(this.tags, locked[s]!, value);
+        else if (has === undefined) known.set(domain, (has = domain.some((item) => hasValue(this.tags, item, value))));
+        if (has) could[this.cell[history + s]!]!++;
+      });
+      could.forEach((count, cell) => {
+        if (this.asksIn[cell] === 1) short += missingOf(count, this.least);
+      });
+    }
+    return short;
+  }
+
+  override charge(q: number, report: ReportBreak): void {
+    const cell = this.cell[q]!;
+    if (cell < 0 || this.lastOfHour[cell] !== q || this.asksIn[cell] === 0) return;
+    for (const value of this.wanted) {
+      const missing = missingOf(value < 0 ? 0 : this.counts.get(value, cell), this.least);
+      for (let one = 0; one < missing; one++) report(q, [], missing);
+    }
+  }
+
+  override later(): number[] {
+    return [];
+  }
+
+  override surelyBreaks(): boolean {
+    return false;
+  }
+}
+
+/** The most values any item has. */
+function mostValues({ first }: TagIndex): number {
+  let most = 0;
+  for (let i = 1; i < first.length; i++) most = Math.max(most, first[i]! - first[i - 1]!);
+  return most;
+}
+
+export const atLeast: Shape<AtLeast, typeof schema> = {
+  schema,
+  evaluator: (rule, context) => new AtLeastEvaluator(rule, context),
+  loosened: () => [],
+};
