@@ -49,8 +49,8 @@ describe('the demo library', () => {
     const clean = demoLibrary(dice);
     const messy = withMess(dice, clean);
     const changed = messy.filter((item, index) => JSON.stringify(item) !== JSON.stringify(clean[index]));
-    // One song may be touched twice.
-    expect(11 + 6 + 5 + 3 - changed.length).toBeLessThanOrEqual(1);
+    // A song or two may be touched twice.
+    expect(11 + 6 + 5 + 3 - changed.length).toBeLessThanOrEqual(2);
     expect(changed.length).toBeLessThanOrEqual(25);
     expect(messy.filter((item) => item.file === null)).toHaveLength(5);
     expect(messy.filter((item) => item.year !== null && (item.year > 2026 || item.year < 1900))).toHaveLength(3);

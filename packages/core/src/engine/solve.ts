@@ -25,8 +25,8 @@ export interface SolveOptions {
   readonly evaluations?: number | undefined;
   /** How much is said of open slots: `all`, `conflicts` but no relaxations, or `none` of it. */
   readonly explain?: 'all' | 'conflicts' | 'none' | undefined;
-  /** Whether turns are evened out at the end; true unless said otherwise. */
-  readonly polish?: boolean | undefined;
+  /** `near`: what stands in `start` is changed only near open slots and broken rules; `all` unless said otherwise. */
+  readonly change?: 'all' | 'near' | undefined;
   /** Told every so many evaluations how far the search is, 0 to 1; to stop the search, throw. */
   readonly progress?: ((share: number) => void) | undefined;
 }
@@ -54,8 +54,9 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   placeStart(assignment, options.start);
   construct(assignment);
   const search = makeSearch(assignment, bounds, seed, tick);
-  improve(search, budget * (1 - POLISH));
-  if (options.polish !== false) polish(search, budget * POLISH);
+  const near = options.change === 'near';
+  improve(search, budget * (1 - POLISH), near);
+  if (!near) polish(search, budget * POLISH);
   return describe(search, seed, options, tick);
 }
 
@@ -150,7 +151,7 @@ function withRelaxations(instance: Instance, solution: Solution, seed: number): 
       evaluations: RELAXED,
       start: solution.assignment,
       explain: 'none',
-      polish: false,
+      change: 'near',
     });
     return new Set(again.open.map((one) => one.slot));
   });

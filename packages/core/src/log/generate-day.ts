@@ -61,7 +61,7 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
         explain: 'conflicts',
         // The first pass makes the day; those after it mend what the real times have changed.
         effort: pass === 0 ? 'normal' : 'quick',
-        polish: pass === 0,
+        change: pass === 0 ? 'all' : 'near',
         progress: options.progress,
       },
     );
@@ -110,7 +110,7 @@ function finish(model: StationModel, log: DailyLog, options: GenerateOptions): D
     const { instance, start } = logInstance(model, log);
     // Everything that stands stays, so that what is said of the open slots is said of this very log.
     const slots = instance.slots.map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
-    const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', polish: false });
+    const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', change: 'near' });
     const proofs = new Map(openSlots(log).map((entry) => [entry.id, entry.open?.proof ?? 'budget']));
     const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });

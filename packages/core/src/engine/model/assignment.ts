@@ -37,7 +37,7 @@ export class Assignment {
   private inHand = -1;
   private base = 0;
   /** The most that one item can take off the cost by what it brings. */
-  private credit = 0;
+  mostCredit = 0;
   private turnWeight = 0;
   private restWeight = 0;
 
@@ -95,7 +95,7 @@ export class Assignment {
   setWeights(weights: ArrayLike<number>): void {
     this.weights.set(weights);
     this.evaluators.forEach((rule, r) => (rule.weight = this.weights[this.levelOf[r]!]!));
-    this.credit = this.evaluators.reduce((sum, rule) => sum + rule.mostCredit * rule.weight, 0);
+    this.mostCredit = this.evaluators.reduce((sum, rule) => sum + rule.mostCredit * rule.weight, 0);
     this.turnWeight = this.weights[this.turnLevel]!;
     this.restWeight = this.weights[this.restLevel]!;
   }
@@ -120,7 +120,7 @@ export class Assignment {
   costOf(item: number, limit = Number.POSITIVE_INFINITY): number {
     this.evaluations++;
     const { tagCosts, turns, inHand: p } = this;
-    const enough = limit + this.credit;
+    const enough = limit + this.mostCredit;
     let cost = this.base;
     for (let t = 0; t < tagCosts.length; t++) {
       cost += tagCosts[t]!.of(item);

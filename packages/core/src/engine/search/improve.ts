@@ -37,9 +37,9 @@ const SMALLEST_WINDOW = 4;
  * Brings down open slots and soft breaks in rank order: for each level that is above its bound, a round of
  * exact windows about its breaks and a round of annealing at its temperature, again and again with
  * growing rounds until every level is at its bound or the budget is spent. A window that takes in every
- * slot and ends with nothing better proves the level.
+ * slot and ends with nothing better proves the level. With `near`, windows alone.
  */
-export function improve(search: Search, budget: number): void {
+export function improve(search: Search, budget: number, near = false): void {
   const { assignment, free } = search;
   if (free.length === 0) return;
   const end = assignment.evaluations + budget;
@@ -47,23 +47,26 @@ export function improve(search: Search, budget: number): void {
   let round = budget * FIRST_ROUND;
   let first = true;
   for (;;) {
+    const before = assignment.evaluations;
     let above = false;
     for (let level = OPEN; level < assignment.turnLevel; level++) {
       if (isAtBound(search, level)) continue;
       above = true;
       if (sizes[level] === 0) {
         sizes[level] = FIRST_WINDOW;
-        if (free.length <= MOST_FREE) solveWhole(search, level, Math.min(budget * WHOLE, end - assignment.evaluations));
+        if (!near && free.length <= MOST_FREE)
+          solveWhole(search, level, Math.min(budget * WHOLE, end - assignment.evaluations));
         if (isAtBound(search, level)) continue;
       }
       solveWindows(search, level, Math.min(round, end - assignment.evaluations), sizes);
-      if (!isAtBound(search, level)) annealLevel(search, level, Math.min(round, end - assignment.evaluations));
+      if (!near && !isAtBound(search, level)) annealLevel(search, level, Math.min(round, end - assignment.evaluations));
       // What a first round could not fill may well be beyond filling.
       if (level === OPEN && !isAtBound(search, level) && first) search.proveOpen();
       if (assignment.evaluations >= end) return;
     }
     first = false;
-    if (!above) return;
+    // Windows that lead nowhere would go on for ever without anything to move on by.
+    if (!above || (near && assignment.evaluations === before)) return;
     round *= GROWTH;
   }
 }

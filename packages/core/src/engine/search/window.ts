@@ -4,9 +4,10 @@ import type { Random } from '../random.js';
 /** The deepest window. */
 export const MOST_FREE = 64;
 
-/** Larger domains are sampled. */
+/** Larger domains are cut down: so many are weighed at most, so many of those tried. */
 const WHOLE = 64;
-const SAMPLE = 32;
+const SAMPLE = 40;
+const MOST_WEIGHED = 300;
 /** The slot is left open. */
 const OPENED = -1;
 /** The slot is not decided. */
@@ -125,14 +126,31 @@ export class WindowSearch {
     return this.found;
   }
 
-  /** The domain of a slot, or where that is large a sample of it. */
+  /** The domain of a slot; where that is large, what of it could be part of anything better, or the cheapest of that. */
   private candidates(p: number): number[] {
-    const domain = this.assignment.compiled.domains[p - this.assignment.history]!;
+    const { assignment, random } = this;
+    const domain = assignment.compiled.domains[p - assignment.history]!;
     if (domain.length <= WHOLE) return [...domain, OPENED];
-    this.sampled = true;
-    const chosen = new Set<number>([OPENED]);
-    while (chosen.size < SAMPLE) chosen.add(domain[this.random.below(domain.length)]!);
-    return [...chosen];
+    const { blank } = assignment.sequence;
+    assignment.lift(p);
+    assignment.begin(p);
+    // What the other slots may bring in by being filled makes room.
+    const limit = this.target + assignment.costOf(blank) + this.free.length * assignment.mostCredit;
+    const weighed: { item: number; cost: number }[] = [];
+    const from = random.below(domain.length);
+    const count = Math.min(domain.length, MOST_WEIGHED);
+    for (let i = 0; i < count; i++) {
+      const item = domain[(from + i) % domain.length]!;
+      const cost = assignment.costOf(item, limit);
+      if (cost < limit) weighed.push({ item, cost });
+    }
+    assignment.put(p, blank);
+    if (count < domain.length || weighed.length > WHOLE) {
+      this.sampled = true;
+      weighed.sort((a, b) => a.cost - b.cost);
+      weighed.length = Math.min(weighed.length, SAMPLE);
+    }
+    return [...weighed.map((one) => one.item), OPENED];
   }
 
   private branch(depth: number, cost: number): void {
