@@ -2,9 +2,9 @@ export const EFFORTS = ['quick', 'normal', 'thorough'] as const;
 /** How much is spent on a solution. */
 export type Effort = (typeof EFFORTS)[number];
 
-const SHARE: Readonly<Record<Effort, number>> = { quick: 0.08, normal: 1, thorough: 12 };
+const SHARE: Readonly<Record<Effort, number>> = { quick: 0.06, normal: 1, thorough: 12 };
 
 /** Evaluations for an instance of so many slots; counts, not seconds, so that results can be had again. */
 export function budgetOf(effort: Effort, slots: number): number {
-  return Math.round(SHARE[effort] * (500_000 + 180 * slots));
+  return Math.round(SHARE[effort] * (700_000 + 180 * slots));
 }

@@ -67,8 +67,8 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     );
     evaluations += solution.stats.evaluations;
     const solved = withSolution(log, solution);
-    // Landing moves the times, so the passes after it look at the rules again.
-    const next = pass === 1 ? landHours(model, solved, untouchable) : solved;
+    // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
+    const next = pass === 1 || pass === 3 ? landHours(model, solved, untouchable) : solved;
     if (next === log) return { log: finish(model, log, options), evaluations };
     log = next;
   }

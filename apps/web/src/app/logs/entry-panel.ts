@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { CandidateRow, RuleRow, Station } from '@fuller/contracts';
-import { foldText, formatAirTime, formatDuration, sentenceOf } from '@fuller/core';
+import { foldText, formatAirTime, formatDuration, formatSpan, sentenceOf } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
@@ -9,7 +9,7 @@ import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
-import { isOpen, strainWords, type EntryRow } from './log-model';
+import { isOpen, strainWords, whyWords, type EntryRow } from './log-model';
 
 const SHOWN = 60;
 
@@ -43,19 +43,19 @@ const SHOWN = 60;
                   <li>The category has no item that may air on this day.</li>
                 }
               </ul>
-              <p class="quiet">
-                {{
-                  reason.proof === 'proven'
-                    ? 'Proven: plays before this day and locked entries alone hold every item back.'
-                    : 'Not proven: another arrangement of the day might fill it.'
-                }}
-              </p>
+              @for (way of reason.relax ?? []; track way.ruleId) {
+                <p class="way">{{ wayOut(way) }}</p>
+              }
+              <p class="quiet">{{ proofWords(reason.proof) }}</p>
             } @else {
               <p class="quiet">Opened by hand.</p>
             }
           </div>
         } @else {
           <p class="quiet chosen">{{ origin() }}</p>
+          @for (held of heldBack(); track held.ruleId) {
+            <p class="quiet chosen">{{ items(held.items) }} before it held back by “{{ sentence(held.ruleId) }}”.</p>
+          }
         }
         <div class="acts">
           <button type="button" class="act" [disabled]="open()" (click)="lock.emit(!it.entry.locked)">
@@ -144,6 +144,9 @@ const SHOWN = 60;
       border-radius: 4px;
       background: var(--weld-wash);
       font-size: 13.5px;
+    }
+    .way {
+      margin: 4px 0;
     }
     .why ul {
       margin: 4px 0;
@@ -297,9 +300,26 @@ export class EntryPanel {
 
   protected origin(): string {
     const { entry, strains } = this.row();
-    if (entry.kind === 'pick' && entry.origin === 'hand') return 'Chosen by hand.';
+    if (entry.kind !== 'pick' || entry.origin === 'hand') return 'Chosen by hand.';
     if (strains.length > 0) return 'Chosen by generation; something near it has been changed since.';
-    return 'Chosen by generation: among the longest rested of its category that break no must and bring the hour to its mark.';
+    return entry.why ? whyWords(entry.why) : 'Chosen by generation.';
+  }
+
+  /** Of the items that stood before it in the turn, how many each rule held back. */
+  protected readonly heldBack = computed(() => {
+    const { entry, strains } = this.row();
+    return entry.kind === 'pick' && entry.origin === 'engine' && strains.length === 0 ? (entry.why?.heldBack ?? []) : [];
+  });
+
+  protected proofWords(proof: string): string {
+    if (proof === 'proven') return 'Proven: no arrangement of the day leaves fewer slots open.';
+    if (proof === 'local') return 'Proven for the slots about it: only changes further off might fill it.';
+    return 'Not proven: another arrangement of the day might fill it.';
+  }
+
+  protected wayOut({ ruleId, seconds }: { ruleId: string; seconds: number }): string {
+    const rule = this.rules()[ruleId];
+    return rule ? `It could be filled if the same ${rule.tag} were kept ${formatSpan(seconds)} apart.` : '';
   }
 
   protected keepNote(note: string): void {

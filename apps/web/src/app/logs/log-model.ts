@@ -1,5 +1,7 @@
 import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
-import { airTimes, itemOf, type DailyLog, type LogEntry, type LogHour, type LogTiming } from '@fuller/core';
+import { airTimes, itemOf, type ChosenWhy, type DailyLog, type LogEntry, type LogHour, type LogTiming } from '@fuller/core';
+import { plural } from '../shared/text/plural';
+import { restText } from '../shared/text/when';
 
 /** One strain in words. */
 export interface StrainWords {
@@ -43,6 +45,13 @@ export function strainWords(rule: RuleRow | undefined, bySeconds: number, catego
   if (!rule) return `a rule broken by ${minutes(bySeconds)} min`;
   const asked = (categoryId && rule.secondsByCategory[categoryId]) || rule.seconds;
   return `${rule.tag} ${minutes(Math.max(0, asked - bySeconds))} of ${minutes(asked)} min`;
+}
+
+/** Why generation chose an item, in words. */
+export function whyWords({ restMs, ahead }: ChosenWhy): string {
+  const rested = restMs === null ? 'it had never played' : `it had rested ${restText(restMs)}`;
+  const turn = ahead === 0 ? 'and was first in its turn' : `with ${plural(ahead, 'item')} before it in the turn`;
+  return `Chosen by generation: ${rested} ${turn}.`;
 }
 
 function minutes(seconds: number): number {

@@ -26,6 +26,7 @@ export interface Search {
 /** Rounds are cut from the budget in such shares, and grow by so much. */
 const FIRST_ROUND = 1 / 50;
 const GROWTH = 1.3;
+const FIRST_LEVEL_TURNS = 3;
 /** Evaluations a window may take. */
 const WINDOW = 12_000;
 const FIRST_WINDOW = 20;
@@ -46,25 +47,33 @@ export function improve(search: Search, budget: number, near = false): void {
   const sizes = new Float64Array(assignment.levels);
   let round = budget * FIRST_ROUND;
   let first = true;
+  let whole = !near && free.length <= MOST_FREE;
   for (;;) {
     const before = assignment.evaluations;
     let above = false;
     for (let level = OPEN; level < assignment.turnLevel; level++) {
       if (isAtBound(search, level)) continue;
-      above = true;
       if (sizes[level] === 0) {
         sizes[level] = FIRST_WINDOW;
-        if (!near && free.length <= MOST_FREE)
+        if (whole) {
           solveWhole(search, level, Math.min(budget * WHOLE, end - assignment.evaluations));
-        if (isAtBound(search, level)) continue;
+          if (isAtBound(search, level)) continue;
+          // Where one level is too much, so are those below it.
+          whole = false;
+        }
       }
-      solveWindows(search, level, Math.min(round, end - assignment.evaluations), sizes);
-      if (!near && !isAtBound(search, level)) annealLevel(search, level, Math.min(round, end - assignment.evaluations));
-      // What a first round could not fill may well be beyond filling.
-      if (level === OPEN && !isAtBound(search, level) && first) search.proveOpen();
-      if (assignment.evaluations >= end) return;
+      // The first level in need comes before all others, so it has more of the time.
+      for (let turns = above ? 1 : FIRST_LEVEL_TURNS; turns > 0 && !isAtBound(search, level); turns--) {
+        solveWindows(search, level, Math.min(round, end - assignment.evaluations), sizes);
+        if (!near && !isAtBound(search, level))
+          annealLevel(search, level, Math.min(round, end - assignment.evaluations));
+        // What a first round could not fill may well be beyond filling.
+        if (level === OPEN && first && !isAtBound(search, level)) search.proveOpen();
+        first = false;
+        if (assignment.evaluations >= end) return;
+      }
+      above = true;
     }
-    first = false;
     // Windows that lead nowhere would go on for ever without anything to move on by.
     if (!above || (near && assignment.evaluations === before)) return;
     round *= GROWTH;
@@ -80,7 +89,10 @@ function annealLevel(search: Search, level: number, budget: number): void {
   incumbent.restore();
   // Now steep, now flat: what one cannot cross the other can. From 2.5 to 12, small ones more often.
   const slope = random.unit();
-  assignment.setWeights(levelWeights(assignment, 2.5 + 9.5 * slope * slope, 0));
+  const slopes = levelWeights(assignment, 2.5 + 9.5 * slope * slope, 0);
+  const step = 1 + random.below(4);
+  // The level itself stands well above those below it.
+  assignment.setWeights(slopes.map((weight, l) => (l <= level ? weight * step : weight)));
   const { weights } = assignment;
   let last = level;
   for (let l = level; l < assignment.turnLevel; l++) if (incumbent.score[l]! > 0.5) last = l;
