@@ -8,6 +8,10 @@ export interface Clash {
   readonly hard: boolean;
   readonly plays: readonly number[];
   readonly by: number;
+  /** It is one as long as all of `must` stand, and `enough` of `some`. */
+  readonly must: readonly number[];
+  readonly some: readonly number[];
+  readonly enough: number;
 }
 
 export interface Explanation {
@@ -39,7 +43,10 @@ export function clashesOf(assignment: Assignment, p: number, item: number, soft 
     rule.involving(p, (charged, others, by) => {
       const plays = [charged, ...others].filter((q) => q !== p);
       const tolerated = sequence.fixed[p] === 1 && plays.every((q) => sequence.fixed[q] === 1);
-      if (!tolerated) found.push({ rule: rule.id, hard: rule.hard, plays, by });
+      if (tolerated) return;
+      const some = others.filter((q) => q !== p);
+      const enough = rule.enoughOf(others, by) - (charged === p ? 0 : 1);
+      found.push({ rule: rule.id, hard: rule.hard, plays, by, must: charged === p ? [] : [charged], some, enough });
     });
   }
   assignment.lift(p);
@@ -53,20 +60,23 @@ function shortest(clashes: readonly Clash[]): Clash | undefined {
   );
 }
 
-/** Plays of which at least one break of every candidate is made; none can be left out (deletion filter, Chinneck and Dravnieks 1991). */
+/** Plays that make a break of every candidate; none can be left out (deletion filter, Chinneck and Dravnieks 1991). */
 function minimalConflict(candidates: readonly (readonly Clash[])[]): number[] {
   if (candidates.some((clashes) => clashes.length === 0)) return [];
   const chosen = new Set<number>();
-  const cost = (clash: Clash): number => clash.plays.filter((q) => !chosen.has(q)).length;
+  const lacking = ({ must, some, enough }: Clash): number[] => {
+    const missing = must.filter((q) => !chosen.has(q));
+    const have = some.filter((q) => chosen.has(q)).length;
+    return [...missing, ...some.filter((q) => !chosen.has(q)).slice(0, Math.max(0, enough - have))];
+  };
   for (const clashes of candidates) {
-    const cheapest = clashes.reduce((best, one) => (cost(one) < cost(best) ? one : best));
-    for (const q of cheapest.plays) chosen.add(q);
+    const ways = clashes.map(lacking);
+    for (const q of ways.reduce((best, one) => (one.length < best.length ? one : best))) chosen.add(q);
   }
-  const blocks = (): boolean =>
-    candidates.every((clashes) => clashes.some((clash) => clash.plays.every((q) => chosen.has(q))));
+  const holds = (): boolean => candidates.every((clashes) => clashes.some((clash) => lacking(clash).length === 0));
   for (const q of [...chosen].sort((a, b) => b - a)) {
     chosen.delete(q);
-    if (!blocks()) chosen.add(q);
+    if (!holds()) chosen.add(q);
   }
   return [...chosen].sort((a, b) => a - b);
 }

@@ -33,6 +33,10 @@ abstract class AtMostEvaluator extends RuleEvaluator {
   /** The plays of a value inside the window of a position, before it. */
   protected abstract inside(q: number, value: number): number[];
 
+  override enoughOf(others: readonly number[], by: number): number {
+    return others.length + 1 - by;
+  }
+
   override charge(q: number, report: ReportBreak): void {
     if (this.charged[q] === 0) return;
     for (const value of this.valuesAt(q)) {

@@ -136,6 +136,12 @@ export abstract class RuleEvaluator {
     }
   }
 
+  /** How many of the plays a break is told with make it a break by themselves. */
+  enoughOf(others: readonly number[], by: number): number {
+    void [others, by];
+    return 1;
+  }
+
   /** The values of the play at a position that the rule looks at; none where it is exempt or open. */
   protected valuesAt(q: number): number[] {
     const item = this.sequence.itemAt[q]!;

@@ -106,6 +106,10 @@ class StreakEvaluator extends RuleEvaluator {
     return breaks;
   }
 
+  override enoughOf(others: readonly number[], by: number): number {
+    return others.length + 1 - by;
+  }
+
   override charge(q: number, report: ReportBreak): void {
     if (this.charged[q] === 0) return;
     for (const value of this.valuesAt(q)) {
