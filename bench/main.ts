@@ -5,6 +5,7 @@ import path from 'node:path';
 import { localTimeOf } from '@fuller/core';
 import { makeData } from '@fuller/demo';
 import { inlineCompute, openServices } from '@fuller/server';
+import { engine } from './engine/main.js';
 import { generation } from './generation.js';
 import { library } from './library.js';
 import { start } from './start.js';
@@ -12,6 +13,10 @@ import { table } from './table.js';
 
 const only = process.argv[2];
 const wanted = (name: string): boolean => only === undefined || only === name;
+if (only === 'engine') {
+  console.log(await engine());
+  process.exit(0);
+}
 const folder = await mkdtemp(path.join(os.tmpdir(), 'fuller-bench-'));
 const dataDir = path.join(folder, 'data');
 const startedAt = performance.now();
@@ -25,6 +30,7 @@ const parts = [
 ];
 
 if (wanted('start')) parts.push(await start(dataDir));
+if (wanted('engine')) parts.push(await engine());
 const services = await openServices({ dataDir, compute: inlineCompute });
 if (wanted('generation')) parts.push(await generation(services, localTimeOf(Date.now(), 'Europe/Dublin').date));
 if (wanted('library')) parts.push(await library(services));

@@ -44,7 +44,7 @@ export function makeInstance(family: Family, size: FamilySize, seed: number): In
   const pools: Record<string, { items: string[]; order: 'even' }> = {};
   let taken = 0;
   for (const [name, share] of POOLS) {
-    const count = name === 'D' ? size.items - taken : Math.max(4, Math.round(size.items * share));
+    const count = name === 'D' ? size.items - taken : Math.max(7, Math.round(size.items * share));
     pools[name] = { items: items.slice(taken, taken + count).map((item) => item.id), order: 'even' };
     taken += count;
   }
@@ -56,7 +56,7 @@ export function makeInstance(family: Family, size: FamilySize, seed: number): In
     pool: poolAt(s % size.slotsPerHour, size.slotsPerHour),
   }));
   const history = makeHistory(pools, size, random);
-  const rules = rulesOf(family, size, pools, random);
+  const rules = rulesOf(family, size, pools);
   const instance: Instance = { format: 'fuller-instance', version: 1, items, pools, slots, history, rules };
   if (family === 'starved') return starve(instance, random);
   return instance;
@@ -88,7 +88,7 @@ function makeHistory(pools: Instance['pools'], size: FamilySize, random: Random)
   return plays;
 }
 
-function rulesOf(family: Family, size: FamilySize, pools: Instance['pools'], random: Random): InstanceRule[] {
+function rulesOf(family: Family, size: FamilySize, pools: Instance['pools']): InstanceRule[] {
   const turnover = (pools['A']!.items.length * 3600) / (size.slotsPerHour * 0.2);
   const title = Math.round(turnover * (family === 'tight' || family === 'planted' ? 0.62 : 0.45));
   const artist = family === 'tight' ? 3300 : family === 'planted' ? 3000 : family === 'flow' ? 3000 : 1800;
@@ -121,7 +121,6 @@ function rulesOf(family: Family, size: FamilySize, pools: Instance['pools'], ran
   soft({ shape: 'atMost', tag: 'texture', value: 'hard', count: 4, window: 'hour' });
   soft({ shape: 'streak', tag: 'tempo', max: 3 });
   let rank = 0;
-  void random;
   return list.map((rule, i) => ({
     id: `r${i + 1}`,
     ...rule,
