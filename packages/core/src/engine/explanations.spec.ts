@@ -103,6 +103,11 @@ describe('an open slot', () => {
               return recount(instance, { ...kept, [slot]: item }).hard > before;
             });
           expect(alone(conflict)).toBe(true);
+          // Taking one of two plays of an artist out lets the other clash in its place.
+          const artists = conflict.flatMap(
+            (id) => instance.items.find((item) => item.id === assignment[id])!.tags['artist']!,
+          );
+          if (new Set(artists).size < artists.length) continue;
           for (const one of conflict) expect(alone(conflict.filter((id) => id !== one))).toBe(false);
           checked++;
         }

@@ -1,6 +1,7 @@
 import type { Assignment } from '../engine/model/assignment.js';
 import { clashesOf } from '../engine/proof/explain.js';
 import type { ChosenWhy, DailyLog, HeldItems, LogEntry } from './daily-log.js';
+import { isMadeUp } from './even-history.js';
 import { asItStands } from './inspect-log.js';
 import type { StationModel } from './station-data.js';
 
@@ -41,7 +42,8 @@ function whyChosen(assignment: Assignment, p: number): ChosenWhy {
     .map(([ruleId, items]) => ({ ruleId, items }))
     .sort((a, b) => b.items - a.items);
   return {
-    restMs: before < 0 ? null : (sequence.start[p]! - sequence.start[before]!) * 1000,
+    restMs:
+      before < 0 || isMadeUp(sequence.start[before]!) ? null : (sequence.start[p]! - sequence.start[before]!) * 1000,
     ahead: ahead.length,
     heldBack,
   };

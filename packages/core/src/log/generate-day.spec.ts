@@ -58,8 +58,30 @@ describe('generateDay', () => {
       for (const entry of picks(made)) counts.set(entry.itemId!, (counts.get(entry.itemId!) ?? 0) + 1);
     }
     // 1152 slots over 120 songs: 9.6 each.
-    expect(Math.min(...counts.values())).toBeGreaterThanOrEqual(7);
-    expect(Math.max(...counts.values())).toBeLessThanOrEqual(12);
+    expect(Math.min(...counts.values())).toBeGreaterThanOrEqual(8);
+    expect(Math.max(...counts.values())).toBeLessThanOrEqual(11);
+  });
+
+  it('does not let a new song make up for all the plays it has missed', () => {
+    const old = Array.from({ length: 4000 }, (_, n) => ({
+      itemId: `song${n % 119}`,
+      startMs: Date.parse(`${DATE}T00:00Z`) - (4000 - n) * 225_000,
+    }));
+    const { log } = generateDay({ ...data, history: old }, ALL);
+    const ofNew = picks(log).filter((entry) => entry.itemId === 'song119');
+    // 384 slots over 120 songs: 3.2 each.
+    expect(ofNew.length).toBeGreaterThanOrEqual(3);
+    expect(ofNew.length).toBeLessThanOrEqual(6);
+    expect(ofNew[0]!.why).toMatchObject({ restMs: null });
+  });
+
+  it('says why it chose what it chose', () => {
+    const { log } = generateDay(data, ALL);
+    for (const entry of picks(log)) {
+      const { ahead, heldBack } = entry.why!;
+      expect(heldBack.reduce((sum, one) => sum + one.items, 0)).toBeLessThanOrEqual(ahead);
+    }
+    expect(picks(log).some((entry) => entry.why!.heldBack.length > 0)).toBe(true);
   });
 
   it('brings hours to their marks', () => {

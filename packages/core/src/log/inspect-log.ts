@@ -4,6 +4,7 @@ import { clashesOf } from '../engine/proof/explain.js';
 import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from './daily-log.js';
+import { isMadeUp } from './even-history.js';
 import { isNextDay, logInstance } from './log-instance.js';
 import { StationModel, type StationData } from './station-data.js';
 
@@ -73,7 +74,7 @@ export function rankCandidates(data: StationData, log: DailyLog, entryId: string
       worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
     return {
       itemId: compiled.itemIds[item]!,
-      restMs: before < 0 ? null : (at - sequence.start[before]!) * 1000,
+      restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,
       nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
       breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
     };

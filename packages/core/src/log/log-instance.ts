@@ -3,11 +3,14 @@ import type { Order } from '../engine/turn/orders.js';
 import { mayAirOn } from '../library/item.js';
 import type { Rule } from '../rules/rule.js';
 import { itemOf, type DailyLog, type LogEntry } from './daily-log.js';
+import { evenHistory } from './even-history.js';
 import type { StationData, StationModel } from './station-data.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
 const NEXT_DAY = 'next:';
 
+/** Longest an item may still be on the air from the day before, and more. */
+const DAY_MS = 86_400_000;
 /** The pool of what is not picked from a category of its own. */
 const FIXED = 'fixed';
 
@@ -63,41 +66,10 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     items: model.instanceItems,
     pools,
     slots,
-    history: recentHistory(data, dayStartMs, farBack(data, pools, slots)).map((play) => ({
-      item: play.itemId,
-      start: seconds(play.startMs),
-    })),
+    history: evenHistory(data.history, pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
     rules: activeRules.map((rule) => instanceRule(rule, pools)),
   };
   return { instance, start };
-}
-
-/** Plays are evened out over so many turnovers; what is older would make a new item catch up with all of it. */
-const TURNOVERS = 4;
-
-/** How far back plays of an item count, milliseconds: as far as rules look, and over the turnovers of its categories. */
-function farBack(
-  data: StationData,
-  pools: Instance['pools'],
-  slots: readonly InstanceSlot[],
-): (itemId: string) => number {
-  const reach = longestReach(data) * 1000 + 86_400_000;
-  const slotsOf = new Map<string, number>();
-  for (const slot of slots) slotsOf.set(slot.pool, (slotsOf.get(slot.pool) ?? 0) + 1);
-  const back = new Map<string, number>();
-  for (const [name, pool] of Object.entries(pools)) {
-    const days = (TURNOVERS * pool.items.length) / Math.max(1, slotsOf.get(name) ?? 0);
-    for (const id of pool.items) back.set(id, Math.max(back.get(id) ?? reach, days * 86_400_000));
-  }
-  return (itemId) => back.get(itemId) ?? reach;
-}
-
-function recentHistory(
-  data: StationData,
-  dayStartMs: number,
-  back: (itemId: string) => number,
-): StationData['history'] {
-  return data.history.filter((play) => play.startMs < dayStartMs && play.startMs >= dayStartMs - back(play.itemId));
 }
 
 function longestReach(data: StationData): number {

@@ -2,7 +2,7 @@ import { compile, type Compiled } from '../model/compile.js';
 import { Assignment, OPEN } from '../model/assignment.js';
 import { Random } from '../random.js';
 import { weightsDownTo } from '../search/weights.js';
-import { WindowSearch } from '../search/window.js';
+import { MOST_FREE, WindowSearch } from '../search/window.js';
 import { isMonotone } from './monotone.js';
 
 /** Slots on either side of an open one that are looked at for a proof. */
@@ -83,7 +83,7 @@ function grouped(open: readonly number[], { sequence }: Compiled): Group[] {
   const groups: Group[] = [];
   for (const p of open) {
     const group = groups.at(-1);
-    if (group && p - group.open.at(-1)! <= 2 * REACH && group.open.length < 8) {
+    if (group && p - group.open.at(-1)! <= 2 * REACH && p + REACH - group.window[0]! < MOST_FREE) {
       group.open.push(p);
       for (let q = group.window.at(-1)! + 1; q <= Math.min(sequence.length - 1, p + REACH); q++) group.window.push(q);
       continue;
