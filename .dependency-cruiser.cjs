@@ -1,7 +1,12 @@
 /** Dependencies point inwards: core knows nobody, contracts know core, web and server never know each other. */
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     {
       name: 'core-knows-nobody',
       severity: 'error',
