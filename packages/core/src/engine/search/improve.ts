@@ -96,8 +96,10 @@ function annealLevel(search: Search, level: number, budget: number): void {
   const { weights } = assignment;
   let last = level;
   for (let l = level; l < assignment.turnLevel; l++) if (incumbent.score[l]! > 0.5) last = l;
-  const through = random.below(2) === 0;
-  const from = weights[level]! * (0.2 + 0.4 * random.unit());
+  // Now and then from higher up, where what stands above the level is arranged anew as well.
+  const top = random.below(3) === 0 ? OPEN + random.below(level - OPEN + 1) : level;
+  const through = top < level || random.below(2) === 0;
+  const from = weights[top]! * (0.2 + 0.4 * random.unit());
   annealer.run({
     budget,
     from,
