@@ -26,7 +26,6 @@ class ApartEvaluator extends RuleEvaluator {
   override readonly additive = false;
   private readonly occurrences: Occurrences;
   private readonly asked: Int32Array;
-  private readonly chargesEvery: boolean;
 
   constructor(rule: Apart, context: RuleContext) {
     super(rule, context);
@@ -36,7 +35,6 @@ class ApartEvaluator extends RuleEvaluator {
     instance.slots.forEach((slot, s) => {
       this.asked[sequence.history + s] = rule.secondsByPool?.[slot.pool] ?? rule.seconds;
     });
-    this.chargesEvery = !instance.slots.some((slot) => slot.uncharged?.includes(rule.id));
   }
 
   /** Exact for items of one value; `add` puts several together. */
@@ -158,14 +156,6 @@ class ApartEvaluator extends RuleEvaluator {
       if (next !== undefined) found.add(next);
     }
     return [...found];
-  }
-
-  /**
-   * A play set between the two would have to keep its own distance from the earlier and so ends
-   * later than it: the clash remains. That holds only where every such play is charged.
-   */
-  override surelyBreaks(p: number, item: number): boolean {
-    return this.chargesEvery && super.surelyBreaks(p, item);
   }
 }
 

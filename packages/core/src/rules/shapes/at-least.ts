@@ -90,10 +90,6 @@ class AtLeastEvaluator extends RuleEvaluator {
   override later(): number[] {
     return [];
   }
-
-  override surelyBreaks(): boolean {
-    return false;
-  }
 }
 
 /** The most values any item has. */

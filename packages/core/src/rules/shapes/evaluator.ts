@@ -96,15 +96,6 @@ export abstract class RuleEvaluator {
   /** The later positions whose charges a filled position may have a part in. */
   abstract later(p: number): readonly number[];
 
-  /**
-   * In a state of fixed plays alone: whether an item in a position breaks this hard rule whatever
-   * else is chosen. False where that is not certain. More plays never empty a window, so for most
-   * shapes a break with fixed plays remains.
-   */
-  surelyBreaks(p: number, item: number): boolean {
-    return this.add(p, item) > 0;
-  }
-
   /** The breaks of a log in which every slot stands open. */
   atStart(): number {
     return 0;

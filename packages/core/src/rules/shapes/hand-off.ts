@@ -58,24 +58,6 @@ class HandOffEvaluator extends RuleEvaluator {
     const next = this.visible[p] === 1 ? this.view.filled.next(p) : -1;
     return next >= 0 ? [next] : [];
   }
-
-  /** Certain only where no free slot stands between. */
-  override surelyBreaks(p: number, item: number): boolean {
-    if (this.visible[p] === 0) return false;
-    const { itemAt } = this.sequence;
-    const left = this.neighbour(p, -1);
-    const right = this.neighbour(p, 1);
-    return (
-      (left >= 0 && this.meets(itemAt[left]!, item) && this.charged[p] === 1) ||
-      (right >= 0 && this.meets(item, itemAt[right]!) && this.charged[right] === 1)
-    );
-  }
-
-  private neighbour(p: number, step: 1 | -1): number {
-    let q = p + step;
-    while (q >= 0 && q < this.sequence.length && this.visible[q] === 0) q += step;
-    return q >= 0 && q < this.sequence.length && this.sequence.itemAt[q]! >= 0 ? q : -1;
-  }
 }
 
 export const handOff: Shape<HandOff, typeof schema> = {

@@ -133,35 +133,6 @@ class StreakEvaluator extends RuleEvaluator {
     }
     return found;
   }
-
-  /** Certain only for runs of fixed plays with no free slot between. */
-  override surelyBreaks(p: number, item: number): boolean {
-    const { first, values } = this.tags;
-    if (this.visible[p] === 0) return false;
-    for (let k = first[item]!; k < first[item + 1]!; k++) {
-      if (!this.looksAt(values[k]!)) continue;
-      let place = this.unbroken(p, -1, values[k]!, () => {}) + 1;
-      let over = isTooLong(place, this.max) && this.charged[p] === 1;
-      this.unbroken(p, 1, values[k]!, (q) => {
-        over ||= isTooLong(++place, this.max) && this.charged[q] === 1;
-      });
-      if (over) return true;
-    }
-    return false;
-  }
-
-  /** How many plays stand side by side from a position on with no open slot between. */
-  private unbroken(p: number, step: 1 | -1, value: number, visit: (q: number) => void): number {
-    const { itemAt, length } = this.sequence;
-    let found = 0;
-    for (let q = p + step; q >= 0 && q < length; q += step) {
-      if (this.visible[q] === 0) continue;
-      if (itemAt[q]! < 0 || !this.hasAt(q, value)) break;
-      visit(q);
-      found++;
-    }
-    return found;
-  }
 }
 
 export const streak: Shape<Streak, typeof schema> = {
