@@ -9,6 +9,7 @@ import { relaxations } from './proof/relax.js';
 import { Random } from './random.js';
 import { findBreaks, scoreOf } from './score.js';
 import { Annealer } from './search/anneal.js';
+import { Filler } from './search/fill.js';
 import { construct } from './search/construct.js';
 import { improve, polish, type Search } from './search/improve.js';
 import { Incumbent } from './search/incumbent.js';
@@ -79,12 +80,13 @@ function makeSearch(assignment: Assignment, bounds: KnownBounds, seed: number, t
     if (compiled.locked[s]! < 0 && domain.length > 0) free.push(history + s);
   });
   const annealer = new Annealer(assignment, incumbent, random, domainTest(compiled, history));
+  const filler = new Filler(assignment, incumbent, random);
   const windows = new WindowSearch(assignment, random);
   const prove = (): void => {
     incumbent.restore();
     bounds.raise(OPEN, proveOpen(assignment, seed, tick).bound);
   };
-  return { assignment, incumbent, annealer, windows, random, free, bounds, proveOpen: prove, tick };
+  return { assignment, incumbent, annealer, filler, windows, random, free, bounds, proveOpen: prove, tick };
 }
 
 /** Whether an item is in the domain of a position; domains are shared, so each is looked through once. */

@@ -133,6 +133,16 @@ export class Assignment {
     return cost;
   }
 
+  /** The same for a blank. */
+  costOfBlank(): number {
+    const { inHand: p } = this;
+    let cost = this.base;
+    for (const rule of this.evaluators) {
+      if (rule.mostCredit > 0 && rule.visible[p] === 1) cost += rule.addBlank(p) * rule.weight;
+    }
+    return cost;
+  }
+
   /** Adds to `into` the change of every level when an item is put into an open position. */
   levelsOf(p: number, item: number, into: Float64Array, sign: 1 | -1): void {
     for (let r = 0; r < this.evaluators.length; r++) into[this.levelOf[r]!]! += sign * this.evaluators[r]!.add(p, item);

@@ -2,6 +2,7 @@ import { HARD, OPEN, type Assignment } from '../model/assignment.js';
 import type { Random } from '../random.js';
 import type { KnownBounds } from '../proof/known-bounds.js';
 import type { Annealer } from './anneal.js';
+import type { Filler } from './fill.js';
 import type { Incumbent } from './incumbent.js';
 import { matters, windowAbout, type Matter } from './neighbourhoods.js';
 import { levelWeights, weightsDownTo } from './weights.js';
@@ -12,6 +13,7 @@ export interface Search {
   readonly assignment: Assignment;
   readonly incumbent: Incumbent;
   readonly annealer: Annealer;
+  readonly filler: Filler;
   readonly windows: WindowSearch;
   readonly random: Random;
   /** Positions that may change. */
@@ -32,6 +34,8 @@ const WINDOW = 12_000;
 const FIRST_WINDOW = 20;
 /** The share of the budget that one level of a small instance may take to be solved whole. */
 const WHOLE = 0.12;
+/** The share of the budget that goes to filling slots at first, where some stay open. */
+const FILLING = 0.25;
 const SMALLEST_WINDOW = 4;
 
 /**
@@ -69,6 +73,8 @@ export function improve(search: Search, budget: number, near = false): void {
           annealLevel(search, level, Math.min(round, end - assignment.evaluations));
         // What a first round could not fill may well be beyond filling.
         if (level === OPEN && first && !isAtBound(search, level)) search.proveOpen();
+        if (level === OPEN && !near && !isAtBound(search, level))
+          fill(search, Math.min(first ? budget * FILLING : round, end - assignment.evaluations));
         first = false;
         if (assignment.evaluations >= end) return;
       }
@@ -78,6 +84,13 @@ export function improve(search: Search, budget: number, near = false): void {
     if (!above || (near && assignment.evaluations === before)) return;
     round *= GROWTH;
   }
+}
+
+function fill(search: Search, budget: number): void {
+  search.filler.run(budget, search.free, () => {
+    search.tick();
+    return isAtBound(search, OPEN);
+  });
 }
 
 function isAtBound({ incumbent, bounds }: Search, level: number): boolean {

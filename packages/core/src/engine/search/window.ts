@@ -102,7 +102,7 @@ export class WindowSearch {
       assignment.begin(p);
       if (item >= 0) cost += assignment.costOf(item);
       else cost += weights[OPEN]!;
-      cost -= assignment.costOf(sequence.blank);
+      cost -= assignment.costOfBlank();
       assignment.put(p, sequence.blank);
     }
     return cost;
@@ -134,8 +134,7 @@ export class WindowSearch {
     const { blank } = assignment.sequence;
     assignment.lift(p);
     assignment.begin(p);
-    // What the other slots may bring in by being filled makes room.
-    const limit = this.target + assignment.costOf(blank) + this.free.length * assignment.mostCredit;
+    const limit = this.target + assignment.costOfBlank();
     const weighed: { item: number; cost: number }[] = [];
     const from = random.below(domain.length);
     const count = Math.min(domain.length, MOST_WEIGHED);
@@ -217,7 +216,7 @@ export class WindowSearch {
       const room = Number.isNaN(sum) ? Number.POSITIVE_INFINITY : this.target - cost - (sum - from.least);
       assignment.lift(free[i]!);
       assignment.begin(free[i]!);
-      const nothing = assignment.costOf(blank);
+      const nothing = assignment.costOfBlank();
       let least = Number.POSITIVE_INFINITY;
       for (const item of from.items) {
         const change = (item === OPENED ? weights[OPEN]! : assignment.costOf(item, room + nothing)) - nothing;

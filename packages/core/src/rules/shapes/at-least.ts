@@ -24,6 +24,8 @@ class AtLeastEvaluator extends RuleEvaluator {
   override readonly mostCredit;
   private readonly counts: CellCounts;
   private readonly cell: Int32Array;
+  /** By cell, the blanks: each may yet become a play of any value, so it counts as one of all. */
+  private readonly blanks: Uint16Array;
   /** By cell, 1 where some slot of the hour is charged. */
   private readonly asksIn: Uint8Array;
   private readonly lastOfHour: Int32Array;
@@ -40,6 +42,12 @@ class AtLeastEvaluator extends RuleEvaluator {
     this.mostCredit = rule.value === undefined ? mostValues(this.tags) : 1;
     const { cell, cells } = context.hours;
     this.cell = cell;
+    this.blanks = new Uint16Array(cells);
+    const { blank } = context.sequence;
+    const tell = (p: number, item: number, by: number): void => {
+      if (item === blank && this.visible[p] === 1) this.blanks[cell[p]!]! += by;
+    };
+    context.register({ insert: (p, item) => tell(p, item, 1), remove: (p, item) => tell(p, item, -1) });
     this.asksIn = new Uint8Array(cells);
     this.lastOfHour = new Int32Array(cells);
     for (let p = this.sequence.history; p < this.sequence.length; p++) {
@@ -50,7 +58,14 @@ class AtLeastEvaluator extends RuleEvaluator {
 
   override addValue(p: number, value: number): number {
     const cell = this.cell[p]!;
-    return this.asksIn[cell] === 1 && missingOf(this.counts.get(value, cell), this.least) > 0 ? -1 : 0;
+    if (this.asksIn[cell] === 0) return 0;
+    return missingOf(this.counts.get(value, cell) + this.blanks[cell]!, this.least) > 0 ? -1 : 0;
+  }
+
+  override addBlank(p: number): number {
+    let change = 0;
+    for (const value of this.wanted) if (value >= 0) change += this.addValue(p, value);
+    return change;
   }
 
   override atStart(): number {

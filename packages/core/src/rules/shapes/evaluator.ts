@@ -79,6 +79,12 @@ export abstract class RuleEvaluator {
   /** By how many more for the sake of a value the rule looks at. */
   abstract addValue(p: number, value: number): number;
 
+  /** By how many more for what a blank, which may become any play, makes good. */
+  addBlank(p: number): number {
+    void p;
+    return 0;
+  }
+
   /** By how many breaks the count changes when an item is put into an open position. */
   add(p: number, item: number): number {
     if (this.visible[p] === 0) return 0;
