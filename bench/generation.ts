@@ -1,4 +1,12 @@
-import { addDays, generateDay, openSlots, rankCandidates, strainsOf, type StationData } from '@fuller/core';
+import {
+  addDays,
+  generateDay,
+  openSlots,
+  rankCandidates,
+  StationModel,
+  strainsOf,
+  type StationData,
+} from '@fuller/core';
 import { VALE } from '@fuller/demo';
 import type { Services } from '@fuller/server';
 import { ms, table, timed } from './table.js';
@@ -33,6 +41,7 @@ export async function generation({ logs }: Services, today: string): Promise<str
   const rows = [];
   for (const times of [1, 4, 16]) {
     const large = enlarged(data, times);
+    const model = new StationModel(large);
     const make = () => generateDay(large, { date, seed: 1, previous: null, only: 'all' });
     const { log } = make();
     const entry = log.hours[12]!.entries.find((one) => one.kind === 'pick')!;
@@ -40,9 +49,9 @@ export async function generation({ logs }: Services, today: string): Promise<str
       large.items.length,
       ms(await timed(5, make)),
       openSlots(log).length,
-      strainsOf(large, log).length,
-      ms(await timed(5, () => strainsOf(large, log))),
-      ms(await timed(5, () => rankCandidates(large, log, entry.id))),
+      strainsOf(model, log).length,
+      ms(await timed(5, () => strainsOf(model, log))),
+      ms(await timed(5, () => rankCandidates(model, log, entry.id))),
     ]);
   }
   return table(

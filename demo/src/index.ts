@@ -8,7 +8,9 @@ import {
   hoursOfDay,
   localTimeOf,
   nameKey,
+  rankCandidates,
   StationModel,
+  type DailyLog,
   type StationPlay,
 } from '@fuller/core';
 import {
@@ -253,9 +255,11 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
   for (const hour of [0, 2, 4]) {
     const entry = slots[hour]?.at(-1);
     if (!entry) continue;
-    const ranked = await services.logs.candidates(VALE, today, entry.id);
+    const { data } = await services.logs.deskData(VALE, today);
+    const { log: now } = await services.logs.view(VALE, today);
+    const ranked = rankCandidates(new StationModel(data), now as DailyLog, entry.id);
     const strained = ranked.find((candidate) => candidate.breaks.some((found) => found.ruleId === 'rule-artist'));
-    if (strained) await edit(services, today, { type: 'replace', entryId: entry.id, itemId: strained.item.id });
+    if (strained) await edit(services, today, { type: 'replace', entryId: entry.id, itemId: strained.itemId });
   }
   const kept = slots[2]?.[0];
   if (kept && findEntry(log, kept.id)) await edit(services, today, { type: 'lock', entryId: kept.id, locked: true });

@@ -1,5 +1,7 @@
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import type { DeskData } from '@fuller/contracts';
+import { rankCandidates, StationModel, strainsOf, type DailyLog } from '@fuller/core';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
@@ -105,15 +107,17 @@ describe('editing by hand', () => {
     expect((await view()).log).toEqual(before.log);
   });
 
-  it('offers candidates, those that break nothing first', async () => {
-    const entry = slots(await view())[30]!;
-    const { body } = await server.api
-      .get(`/api/stations/vale/logs/${TOMORROW}/candidates?entry=${entry.id}`)
-      .expect(200);
-    expect(body).toHaveLength(55);
-    expect(body[0].breaks).toEqual([]);
-    expect(body.at(-1).breaks[0]).toMatchObject({ ruleId: 'artist' });
-    await server.api.get(`/api/stations/vale/logs/${TOMORROW}/candidates?entry=0-nothing`).expect(404);
+  it('tells a desk all it needs to judge the log as the server does', async () => {
+    const shown = await view();
+    const { body } = await server.api.get(`/api/stations/vale/logs/${TOMORROW}/desk`).expect(200);
+    const model = new StationModel((body as DeskData).data);
+    expect(strainsOf(model, shown.log as DailyLog)).toEqual(shown.strains);
+    const entry = slots(shown)[30]!;
+    const ranked = rankCandidates(model, shown.log as DailyLog, entry.id);
+    expect(ranked).toHaveLength(55);
+    expect(ranked[0]!.breaks).toEqual([]);
+    expect(ranked.at(-1)!.breaks[0]).toMatchObject({ ruleId: 'artist' });
+    expect((body as DeskData).items.find((item) => item.id === ranked[0]!.itemId)).toMatchObject({ kind: 'song' });
   });
 
   it('re-marks the strains when a rule is changed', async () => {

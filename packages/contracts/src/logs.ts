@@ -1,4 +1,4 @@
-import { PROOFS } from '@fuller/core';
+import { PROOFS, type StationData } from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Revision, ShortText } from './basics.js';
 
@@ -66,13 +66,9 @@ export const LogView = v.object({
 });
 export type LogView = v.InferOutput<typeof LogView>;
 
-export const CandidateRow = v.object({
-  item: LogItem,
-  restMs: v.nullable(v.number()),
-  nextMs: v.nullable(v.number()),
-  breaks: v.array(v.object({ ruleId: Id, by: v.number() })),
-});
-export type CandidateRow = v.InferOutput<typeof CandidateRow>;
+/** What the browser needs to judge a day's log by itself; the data is what generation works from. */
+export const DeskData = v.object({ data: v.custom<StationData>(() => true), items: v.array(LogItem) });
+export type DeskData = v.InferOutput<typeof DeskData>;
 
 export const DAY_STATES = ['none', 'open', 'complete', 'handed over', 'aired'] as const;
 export type DayState = (typeof DAY_STATES)[number];

@@ -1,8 +1,7 @@
 import {
-  CandidateRow,
+  DeskData,
   DateText,
   DaySummary,
-  EntryId,
   GenerateRequest,
   HandOverPreview,
   HandOverRecord,
@@ -43,12 +42,11 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
     }),
     route({
       method: 'get',
-      path: '/stations/:stationId/logs/:date/candidates',
-      summary: 'The items that could stand in a slot, best first',
+      path: '/stations/:stationId/logs/:date/desk',
+      summary: 'All that a log of the day is judged by: items, categories, rules, plays and the day after',
       params: OneDay,
-      query: v.object({ entry: EntryId }),
-      answer: v.array(CandidateRow),
-      handle: ({ params, query }) => logs.candidates(params.stationId, params.date, query.entry),
+      answer: DeskData,
+      handle: ({ params }) => logs.deskData(params.stationId, params.date),
     }),
     route({
       method: 'post',

@@ -1,15 +1,14 @@
-import type { CandidateRow, DaySummary, DayState, HandEdit, LogItem, LogView } from '@fuller/contracts';
+import type { DaySummary, DeskData, DayState, HandEdit, LogItem, LogView } from '@fuller/contracts';
 import {
   addDays,
   allEntries,
   applyEdit,
-  findEntry,
+  byHand,
   formatLocalDateTime,
   hoursOfDay,
   invertEdit,
   itemOf,
   openSlots,
-  rankCandidates,
   strainsOf,
   checkLog,
   StationModel,
@@ -108,7 +107,12 @@ export class LogService {
     const log = docOf(row);
     const data = await this.stationData(stationId, date);
     const items = await this.logItems(allEntries(log).flatMap((entry) => itemOf(entry) ?? []));
-    return { revision: row.revision, log: log as LogView['log'], items, strains: strainsOf(data, log) };
+    return {
+      revision: row.revision,
+      log: log as LogView['log'],
+      items,
+      strains: strainsOf(new StationModel(data), log),
+    };
   }
 
   private async logItems(ids: readonly string[]): Promise<LogItem[]> {
@@ -129,18 +133,10 @@ export class LogService {
     return items;
   }
 
-  async candidates(stationId: string, date: string, entryId: string): Promise<CandidateRow[]> {
-    const row = await this.mustFind(stationId, date);
-    const log = docOf(row);
-    const entry = findEntry(log, entryId);
-    if (!entry) throw notFound('entry', entryId);
-    if (entry.kind !== 'pick')
-      throw new FullerError('INVALID', 'Only a slot filled from a category has candidates.', 'entry');
-    const ranked = rankCandidates(await this.stationData(stationId, date), log, entryId);
-    const items = new Map(
-      (await this.logItems(ranked.map((candidate) => candidate.itemId))).map((item) => [item.id, item]),
-    );
-    return ranked.map(({ itemId, ...rest }) => ({ item: items.get(itemId)!, ...rest, breaks: [...rest.breaks] }));
+  /** What the desk needs to judge a day's log by itself. */
+  async deskData(stationId: string, date: string): Promise<DeskData> {
+    const data = await this.stationData(stationId, date);
+    return { data, items: await this.logItems(Object.values(data.categories).flat()) };
   }
 
   /** Fourteen days or so at a glance. */
@@ -185,7 +181,7 @@ export class LogService {
 
   /** Carries out an edit made by hand. */
   edit(stationId: string, clientId: string, date: string, revision: number, hand: HandEdit): Promise<Written<LogView>> {
-    const edit: LogEdit = hand.type === 'replace' ? { ...hand, origin: 'hand', open: null } : hand;
+    const edit = byHand(hand);
     return this.store
       .write({ clientId, stationId, label: labelOf(hand) }, async (changes) => {
         if (hand.type === 'replace' && hand.itemId !== null && !(await changes.find('item', hand.itemId)))
@@ -241,7 +237,7 @@ export class LogService {
     const counts = {
       slots: allEntries(log).filter((entry) => entry.kind === 'pick').length,
       open: openSlots(log).length,
-      strains: strainsOf(data, log).length,
+      strains: strainsOf(new StationModel(data), log).length,
     };
     const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };
     if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });

@@ -35,7 +35,7 @@ describe('generateDay', () => {
     expect(picks(log)).toHaveLength(24 * 16);
     expect(openSlots(log)).toEqual([]);
     expect(Math.min(...artistGaps(data, log))).toBeGreaterThanOrEqual(3599);
-    expect(strainsOf(data, log)).toEqual([]);
+    expect(strainsOf(new StationModel(data), log)).toEqual([]);
   });
 
   it('keeps rules against the day before and the day after', () => {
@@ -107,7 +107,7 @@ describe('generateDay', () => {
     });
     const again = generateDay(data, { ...ALL, seed: 9, previous: noted }).log;
     expect(picks(again)[40]).toMatchObject({ itemId: other, locked: true, note: 'Stays', origin: 'hand' });
-    expect(strainsOf(data, again)).toEqual([]);
+    expect(strainsOf(new StationModel(data), again)).toEqual([]);
   });
 
   it('fills only what is open when asked to', () => {
@@ -169,7 +169,7 @@ describe('rankCandidates', () => {
 
   it('puts what breaks nothing first, longest rest first, and agrees with the strains of the log', () => {
     const entry = picks(log)[100]!;
-    const ranked = rankCandidates(data, log, entry.id);
+    const ranked = rankCandidates(new StationModel(data), log, entry.id);
     expect(ranked).toHaveLength(120);
     const firstBroken = ranked.findIndex((candidate) => candidate.breaks.length > 0);
     expect(ranked.slice(firstBroken).every((candidate) => candidate.breaks.length > 0)).toBe(true);
@@ -181,12 +181,12 @@ describe('rankCandidates', () => {
         origin: 'hand',
         open: null,
       });
-      expect(strainsOf(data, changed).length > 0).toBe(candidate.breaks.length > 0);
+      expect(strainsOf(new StationModel(data), changed).length > 0).toBe(candidate.breaks.length > 0);
     }
   });
 
   it('refuses an entry that is not a slot', () => {
-    expect(() => rankCandidates(data, log, '0-b')).toThrow(RangeError);
+    expect(() => rankCandidates(new StationModel(data), log, '0-b')).toThrow(RangeError);
     expect(itemOf(allEntries(log)[0]!)).toBeNull();
   });
 });

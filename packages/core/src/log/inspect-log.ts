@@ -6,7 +6,7 @@ import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from './daily-log.js';
 import { isMadeUp } from './even-history.js';
 import { isNextDay, logInstance } from './log-instance.js';
-import { StationModel, type StationData } from './station-data.js';
+import type { StationModel } from './station-data.js';
 
 /** One place where a rule is broken. */
 export interface Strain {
@@ -27,8 +27,8 @@ export interface Candidate {
 }
 
 /** Every rule broken in a log at the times its entries air. */
-export function strainsOf(data: StationData, log: DailyLog): Strain[] {
-  const assignment = asItStands(new StationModel(data), log);
+export function strainsOf(model: StationModel, log: DailyLog): Strain[] {
+  const assignment = asItStands(model, log);
   return findBreaks(assignment.compiled)
     .filter((found: RuleBreak) => !isNextDay(found.slot))
     .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
@@ -56,10 +56,9 @@ export function asItStands(model: StationModel, log: DailyLog, without?: string)
  * The items of a slot's category for that slot: those that break nothing first, longest rest
  * first. Throws RangeError when the entry is not a slot of the log.
  */
-export function rankCandidates(data: StationData, log: DailyLog, entryId: string): Candidate[] {
+export function rankCandidates(model: StationModel, log: DailyLog, entryId: string): Candidate[] {
   const entry = findEntry(log, entryId);
   if (entry?.kind !== 'pick') throw new RangeError('only a slot filled from a category has candidates');
-  const model = new StationModel(data);
   const startMs = model.timing(log).entries.get(entryId)!.startMs;
   const assignment = asItStands(model, log, entryId);
   const { compiled, history, sequence } = assignment;

@@ -35,6 +35,14 @@ export interface BatchEdit {
   readonly edits: readonly LogEdit[];
 }
 
+/** An edit as a person makes it. */
+export type HandEdit = Pick<ReplaceEdit, 'type' | 'entryId' | 'itemId'> | LockEdit | NoteEdit;
+
+/** What an edit made by hand is to the log. */
+export function byHand(edit: HandEdit): LogEdit {
+  return edit.type === 'replace' ? { ...edit, origin: 'hand', open: null } : edit;
+}
+
 export type EditOutcome = { readonly ok: true; readonly log: DailyLog } | { readonly ok: false; readonly why: string };
 
 /** The log after an edit, the very same log when the edit changes nothing, or why it cannot apply. */

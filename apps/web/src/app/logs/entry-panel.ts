@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
-import type { CandidateRow, RuleRow, Station } from '@fuller/contracts';
-import { foldText, formatAirTime, formatDuration, formatSpan, sentenceOf } from '@fuller/core';
+import type { RuleRow, Station } from '@fuller/contracts';
+import { foldText, formatAirTime, formatDuration, formatSpan, sentenceOf, type DailyLog, type LogEntry } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
 import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { DeskEngine, type CandidateRow } from './desk-engine';
 import { isOpen, strainWords, whyWords, type EntryRow } from './log-model';
 
 const SHOWN = 60;
@@ -236,12 +236,12 @@ const SHOWN = 60;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class EntryPanel {
-  private readonly api = inject(Api);
+  private readonly engine = inject(DeskEngine);
   private readonly store = inject(Store);
   readonly row = input.required<EntryRow>();
   readonly station = input.required<Station>();
-  readonly date = input.required<string>();
-  readonly revision = input.required<number>();
+  /** The whole log it stands in. */
+  readonly log = input.required<DailyLog>();
   readonly rules = input.required<Readonly<Record<string, RuleRow | undefined>>>();
   readonly replace = output<string | null>();
   readonly lock = output<boolean>();
@@ -275,9 +275,8 @@ export class EntryPanel {
 
   constructor() {
     effect(() => {
-      const [stationId, date, entry] = [this.station().id, this.date(), this.row().entry];
-      this.revision();
-      untracked(() => void this.load(stationId, date, entry.id, entry.kind === 'pick' && !entry.locked));
+      const [stationId, log, entry] = [this.station().id, this.log(), this.row().entry];
+      untracked(() => void this.load(stationId, log, entry));
     });
     let last = '';
     effect(() => {
@@ -287,12 +286,12 @@ export class EntryPanel {
     });
   }
 
-  private async load(stationId: string, date: string, entryId: string, needed: boolean): Promise<void> {
+  private async load(stationId: string, log: DailyLog, entry: LogEntry): Promise<void> {
     this.failed.set(null);
-    if (!needed) return this.candidates.set(null);
+    if (entry.kind !== 'pick' || entry.locked) return this.candidates.set(null);
     try {
-      const candidates = await this.api.candidates(stationId, date, entryId);
-      if (this.row().id === entryId) this.candidates.set(candidates);
+      const candidates = await this.engine.candidates(stationId, log, entry.id);
+      if (this.row().id === entry.id && this.log() === log) this.candidates.set(candidates);
     } catch (error) {
       this.failed.set(error instanceof Error ? error.message : String(error));
     }
@@ -371,6 +370,6 @@ export class EntryPanel {
     const next = candidate.nextMs;
     const soon = next !== null && next - this.row().startMs < 6 * 3_600_000;
     const rested = candidate.restMs === null ? 'never played' : `rested ${restText(candidate.restMs)}`;
-    return soon ? `${rested}, again ${whenText(next, this.station().timeZone, this.date()).replace('today ', '')}` : rested;
+    return soon ? `${rested}, again ${whenText(next, this.station().timeZone, this.log().date).replace('today ', '')}` : rested;
   }
 }

@@ -14,14 +14,14 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { HandEdit, LogView } from '@fuller/contracts';
-import { addDays, formatAirTime, formatDuration } from '@fuller/core';
+import type { HandEdit, LogView, ServerEvent } from '@fuller/contracts';
+import { addDays, applyEdit, byHand, formatAirTime, formatDuration, type DailyLog } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
-import { debounceTime, filter, merge } from 'rxjs';
+import { debounceTime, filter, merge, tap } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
-import { Api, ApiError } from '../shared/api/api';
+import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
 import { Looks } from '../shared/looks';
 import { dayYearText } from '../shared/text/when';
@@ -35,6 +35,7 @@ import { Changes } from '../state/changes';
 import { GenerateRuns } from '../state/generate-runs';
 import { jobsFeature } from '../state/jobs.feature';
 import { DayHours } from './day-hours';
+import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { isMatter, isOpen, logRows, type EntryRow, type LogRow } from './log-model';
 
@@ -61,6 +62,7 @@ const PAGE = 15;
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
+  providers: [DeskEngine],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
@@ -69,6 +71,7 @@ export class LogsPage {
   private readonly changes = inject(Changes);
   private readonly runs = inject(GenerateRuns);
   private readonly looks = inject(Looks);
+  private readonly engine = inject(DeskEngine);
   private readonly store = inject(Store);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly stationId = input.required<string>();
@@ -86,6 +89,7 @@ export class LogsPage {
     const view = this.view();
     return view ? logRows(view, { categories: this.categories(), rules: this.rules() }) : null;
   });
+  protected readonly log = computed(() => (this.view()?.log ?? null) as DailyLog | null);
   protected readonly rows = computed<LogRow[]>(() => this.model()?.rows ?? []);
   protected readonly activeId = linkedSignal(() => this.entry() ?? null);
   protected readonly active = computed(() => this.rows().findIndex((row) => row.id === this.activeId()));
@@ -113,6 +117,8 @@ export class LogsPage {
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
   private saved: Promise<void> = Promise.resolve();
+  /** Edits of this page that the server has yet to announce. */
+  private echoes = 0;
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -139,8 +145,18 @@ export class LogsPage {
       events.resumed,
       events.events.pipe(filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('library')))),
     )
-      .pipe(debounceTime(50), takeUntilDestroyed())
+      .pipe(
+        tap((event) => this.noteChange(event)),
+        debounceTime(50),
+        takeUntilDestroyed(),
+      )
       .subscribe(() => void this.load(this.stationId(), this.date()!, false));
+  }
+
+  /** What the engine judges by has changed, unless this page's own edit of the day is all there is to it. */
+  private noteChange(event: ServerEvent | void): void {
+    if (this.echoes > 0 && event?.type === 'changed' && event.clientId === CLIENT_ID && event.what.every((one) => one === 'logs')) this.echoes--;
+    else this.engine.forget();
   }
 
   private async load(stationId: string, date: string, anew: boolean): Promise<void> {
@@ -285,9 +301,29 @@ export class LogsPage {
     const view = this.view();
     const edit = view && make();
     if (!edit) return;
-    const answer = await this.changes.run(this.api.editLog(this.stationId(), this.date()!, view.revision, edit));
+    this.echoes++;
+    const answering = this.changes.run(this.api.editLog(this.stationId(), this.date()!, view.revision, edit));
+    void this.foresee(view, edit);
+    const answer = await answering;
     if (answer) this.view.set(answer);
-    else await this.load(this.stationId(), this.date()!, false);
+    else {
+      this.echoes--;
+      await this.load(this.stationId(), this.date()!, false);
+    }
+  }
+
+  /** Shows at once what an edit will make of the log; what the server answers takes its place. */
+  private async foresee(view: LogView, edit: HandEdit): Promise<void> {
+    const outcome = applyEdit(view.log as DailyLog, byHand(edit));
+    if (!outcome.ok) return;
+    try {
+      const { strains, items } = await this.engine.judge(this.stationId(), outcome.log);
+      const item = edit.type === 'replace' && edit.itemId !== null ? items.get(edit.itemId) : undefined;
+      if (this.view() === view)
+        this.view.set({ ...view, log: outcome.log as LogView['log'], strains, items: item ? [...view.items, item] : view.items });
+    } catch {
+      // The answer is on its way.
+    }
   }
 
   private focusList(): void {

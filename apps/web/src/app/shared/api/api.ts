@@ -1,11 +1,11 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
-  CandidateRow,
   Catalogue,
   Change,
   Created,
   DaySummary,
+  DeskData,
   ErrorAnswer,
   HandEdit,
   HandOverPreview,
@@ -124,8 +124,7 @@ export class Api {
   deleteRule = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/rules/${id}`);
 
   log = (stationId: string, date: string): Promise<LogView> => this.get(`/stations/${stationId}/logs/${date}`);
-  candidates = (stationId: string, date: string, entry: string): Promise<CandidateRow[]> =>
-    this.get(`/stations/${stationId}/logs/${date}/candidates`, { entry });
+  deskData = (stationId: string, date: string): Promise<DeskData> => this.get(`/stations/${stationId}/logs/${date}/desk`);
   editLog = (stationId: string, date: string, revision: number, edit: HandEdit): Promise<Change & LogView> =>
     this.send('POST', `/stations/${stationId}/logs/${date}/edits`, { revision, edit });
   generate = (stationId: string, range: { from: string; days: number; only: 'all' | 'open'; seed: number }): Promise<JobView> =>
