@@ -1,12 +1,4 @@
-import {
-  addDays,
-  generateDay,
-  openSlots,
-  rankCandidates,
-  StationModel,
-  strainsOf,
-  type StationData,
-} from '@fuller/core';
+import { addDays, generateDay, openSlots, LogInspector, StationModel, type StationData } from '@fuller/core';
 import { VALE } from '@fuller/demo';
 import type { Services } from '@fuller/server';
 import { ms, table, timed } from './table.js';
@@ -49,9 +41,9 @@ export async function generation({ logs }: Services, today: string): Promise<str
       large.items.length,
       ms(await timed(5, make)),
       openSlots(log).length,
-      strainsOf(model, log).length,
-      ms(await timed(5, () => strainsOf(model, log))),
-      ms(await timed(5, () => rankCandidates(model, log, entry.id))),
+      new LogInspector(model, log).strains().length,
+      ms(await timed(5, () => new LogInspector(model, log).strains())),
+      ms(await timed(5, () => new LogInspector(model, log).candidates(entry.id))),
     ]);
   }
   return table(

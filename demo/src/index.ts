@@ -8,7 +8,7 @@ import {
   hoursOfDay,
   localTimeOf,
   nameKey,
-  rankCandidates,
+  LogInspector,
   StationModel,
   type DailyLog,
   type StationPlay,
@@ -257,7 +257,7 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
     if (!entry) continue;
     const { data } = await services.logs.deskData(VALE, today);
     const { log: now } = await services.logs.view(VALE, today);
-    const ranked = rankCandidates(new StationModel(data), now as DailyLog, entry.id);
+    const ranked = new LogInspector(new StationModel(data), now as DailyLog).candidates(entry.id);
     const strained = ranked.find((candidate) => candidate.breaks.some((found) => found.ruleId === 'rule-artist'));
     if (strained) await edit(services, today, { type: 'replace', entryId: entry.id, itemId: strained.itemId });
   }

@@ -1,7 +1,7 @@
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { DeskData } from '@fuller/contracts';
-import { rankCandidates, StationModel, strainsOf, type DailyLog } from '@fuller/core';
+import { LogInspector, StationModel, type DailyLog } from '@fuller/core';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
@@ -111,9 +111,9 @@ describe('editing by hand', () => {
     const shown = await view();
     const { body } = await server.api.get(`/api/stations/vale/logs/${TOMORROW}/desk`).expect(200);
     const model = new StationModel((body as DeskData).data);
-    expect(strainsOf(model, shown.log as DailyLog)).toEqual(shown.strains);
+    expect(new LogInspector(model, shown.log as DailyLog).strains()).toEqual(shown.strains);
     const entry = slots(shown)[30]!;
-    const ranked = rankCandidates(model, shown.log as DailyLog, entry.id);
+    const ranked = new LogInspector(model, shown.log as DailyLog).candidates(entry.id);
     expect(ranked).toHaveLength(55);
     expect(ranked[0]!.breaks).toEqual([]);
     expect(ranked.at(-1)!.breaks[0]).toMatchObject({ ruleId: 'artist' });

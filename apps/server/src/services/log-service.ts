@@ -9,7 +9,7 @@ import {
   invertEdit,
   itemOf,
   openSlots,
-  strainsOf,
+  LogInspector,
   checkLog,
   StationModel,
   type DailyLog,
@@ -111,7 +111,7 @@ export class LogService {
       revision: row.revision,
       log: log as LogView['log'],
       items,
-      strains: strainsOf(new StationModel(data), log),
+      strains: new LogInspector(new StationModel(data), log).strains(),
     };
   }
 
@@ -237,7 +237,7 @@ export class LogService {
     const counts = {
       slots: allEntries(log).filter((entry) => entry.kind === 'pick').length,
       open: openSlots(log).length,
-      strains: strainsOf(new StationModel(data), log).length,
+      strains: new LogInspector(new StationModel(data), log).strains().length,
     };
     const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };
     if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });

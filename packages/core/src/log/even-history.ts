@@ -11,17 +11,11 @@ export function isMadeUp(start: number): boolean {
   return start <= LONG_AGO;
 }
 
-/**
- * The history an instance is given: every play that rules can reach, and for each item of a category so many older
- * ones that its count stands to the others' as all its plays do. A song that is new to its category
- * counts as though it had nearly kept up, so that it is not played over and over until it has.
- */
-export function evenHistory(
+/** When each item played before a day, UTC epoch milliseconds, latest first. */
+export function playsBefore(
   history: readonly StationPlay[],
-  pools: Readonly<Record<string, InstancePool>>,
   dayStartMs: number,
-  reachMs: number,
-): HistoryPlay[] {
+): ReadonlyMap<string, readonly number[]> {
   const playsOf = new Map<string, number[]>();
   for (const { itemId, startMs } of history) {
     if (startMs >= dayStartMs) continue;
@@ -30,6 +24,20 @@ export function evenHistory(
     else playsOf.set(itemId, [startMs]);
   }
   for (const plays of playsOf.values()) plays.sort((a, b) => b - a);
+  return playsOf;
+}
+
+/**
+ * The history an instance is given: every play that rules can reach, and for each item of a category so many older
+ * ones that its count stands to the others' as all its plays do. A song that is new to its category
+ * counts as though it had nearly kept up, so that it is not played over and over until it has.
+ */
+export function evenHistory(
+  playsOf: ReadonlyMap<string, readonly number[]>,
+  pools: Readonly<Record<string, InstancePool>>,
+  dayStartMs: number,
+  reachMs: number,
+): HistoryPlay[] {
   const within = (plays: readonly number[]): number =>
     plays.filter((startMs) => startMs >= dayStartMs - reachMs).length;
   const wanted = new Map<string, number>();

@@ -3,7 +3,7 @@ import { apart, DATE, smallStation, songs } from '../testing/small-station.js';
 import { addDays } from '../time/local-day.js';
 import { allEntries, itemOf, openSlots, type DailyLog, type PickEntry } from './daily-log.js';
 import { generateDay } from './generate-day.js';
-import { rankCandidates, strainsOf } from './inspect-log.js';
+import { LogInspector } from './inspect-log.js';
 import { mustApply } from './log-edit.js';
 import { StationModel, type StationData } from './station-data.js';
 
@@ -35,7 +35,7 @@ describe('generateDay', () => {
     expect(picks(log)).toHaveLength(24 * 16);
     expect(openSlots(log)).toEqual([]);
     expect(Math.min(...artistGaps(data, log))).toBeGreaterThanOrEqual(3599);
-    expect(strainsOf(new StationModel(data), log)).toEqual([]);
+    expect(new LogInspector(new StationModel(data), log).strains()).toEqual([]);
   });
 
   it('keeps rules against the day before and the day after', () => {
@@ -107,7 +107,7 @@ describe('generateDay', () => {
     });
     const again = generateDay(data, { ...ALL, seed: 9, previous: noted }).log;
     expect(picks(again)[40]).toMatchObject({ itemId: other, locked: true, note: 'Stays', origin: 'hand' });
-    expect(strainsOf(new StationModel(data), again)).toEqual([]);
+    expect(new LogInspector(new StationModel(data), again).strains()).toEqual([]);
   });
 
   it('fills only what is open when asked to', () => {
@@ -163,13 +163,13 @@ describe('generateDay', () => {
   });
 });
 
-describe('rankCandidates', () => {
+describe('candidates', () => {
   const data = smallStation();
   const { log } = generateDay(data, ALL);
 
   it('puts what breaks nothing first, longest rest first, and agrees with the strains of the log', () => {
     const entry = picks(log)[100]!;
-    const ranked = rankCandidates(new StationModel(data), log, entry.id);
+    const ranked = new LogInspector(new StationModel(data), log).candidates(entry.id);
     expect(ranked).toHaveLength(120);
     const firstBroken = ranked.findIndex((candidate) => candidate.breaks.length > 0);
     expect(ranked.slice(firstBroken).every((candidate) => candidate.breaks.length > 0)).toBe(true);
@@ -181,12 +181,12 @@ describe('rankCandidates', () => {
         origin: 'hand',
         open: null,
       });
-      expect(strainsOf(new StationModel(data), changed).length > 0).toBe(candidate.breaks.length > 0);
+      expect(new LogInspector(new StationModel(data), changed).strains().length > 0).toBe(candidate.breaks.length > 0);
     }
   });
 
   it('refuses an entry that is not a slot', () => {
-    expect(() => rankCandidates(new StationModel(data), log, '0-b')).toThrow(RangeError);
+    expect(() => new LogInspector(new StationModel(data), log).candidates('0-b')).toThrow(RangeError);
     expect(itemOf(allEntries(log)[0]!)).toBeNull();
   });
 });

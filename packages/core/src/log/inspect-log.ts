@@ -26,58 +26,71 @@ export interface Candidate {
   readonly breaks: readonly { readonly ruleId: string; readonly by: number }[];
 }
 
-/** Every rule broken in a log at the times its entries air. */
-export function strainsOf(model: StationModel, log: DailyLog): Strain[] {
-  const assignment = asItStands(model, log);
-  return findBreaks(assignment.compiled)
-    .filter((found: RuleBreak) => !isNextDay(found.slot))
-    .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
-}
-
-/** A log as the engine sees it, whatever it breaks; without what stands in one entry, if one is named. */
-export function asItStands(model: StationModel, log: DailyLog, without?: string): Assignment {
+/** A log as the engine sees it, whatever it breaks. */
+export function asItStands(model: StationModel, log: DailyLog): Assignment {
   const { instance, start } = logInstance(model, log);
-  const slots = instance.slots.map((slot) => {
-    if (slot.id !== without) return slot;
-    const { locked, ...free } = slot;
-    void locked;
-    return free;
-  });
-  const compiled = compile({ ...instance, slots });
+  const compiled = compile(instance);
   const assignment = new Assignment(compiled);
-  slots.forEach((slot, s) => {
+  instance.slots.forEach((slot, s) => {
     const item = compiled.itemIndex.get(start[slot.id] ?? '');
-    if (item !== undefined && slot.id !== without) assignment.put(assignment.history + s, item);
+    if (item !== undefined) assignment.put(assignment.history + s, item);
   });
   return assignment;
 }
 
-/**
- * The items of a slot's category for that slot: those that break nothing first, longest rest
- * first. Throws RangeError when the entry is not a slot of the log.
- */
-export function rankCandidates(model: StationModel, log: DailyLog, entryId: string): Candidate[] {
-  const entry = findEntry(log, entryId);
-  if (entry?.kind !== 'pick') throw new RangeError('only a slot filled from a category has candidates');
-  const startMs = model.timing(log).entries.get(entryId)!.startMs;
-  const assignment = asItStands(model, log, entryId);
-  const { compiled, history, sequence } = assignment;
-  const slot = compiled.instance.slots.findIndex((candidate) => candidate.id === entryId);
-  const p = history + slot;
-  const at = sequence.start[p]!;
-  const candidates = Array.from(compiled.domains[slot]!, (item): Candidate => {
-    const before = compiled.plays.before(p, item);
-    const after = compiled.plays.after(p, item);
-    const worst = new Map<string, number>();
-    for (const { rule, by } of clashesOf(assignment, p, item, true))
-      worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
-    return {
-      itemId: compiled.itemIds[item]!,
-      restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,
-      nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
-      breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
-    };
-  });
-  const rest = (candidate: Candidate): number => candidate.restMs ?? Number.MAX_SAFE_INTEGER;
-  return candidates.sort((a, b) => a.breaks.length - b.breaks.length || rest(b) - rest(a));
+/** One log, judged at the times its entries air. What it costs to look at it as the engine does is spent once. */
+export class LogInspector {
+  private readonly assignment: Assignment;
+
+  constructor(
+    private readonly model: StationModel,
+    private readonly log: DailyLog,
+  ) {
+    this.assignment = asItStands(model, log);
+  }
+
+  /** Every rule broken. */
+  strains(): Strain[] {
+    return findBreaks(this.assignment.compiled)
+      .filter((found: RuleBreak) => !isNextDay(found.slot))
+      .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
+  }
+
+  /**
+   * The items of a slot's category for that slot: those that break nothing first, longest rest
+   * first. Throws RangeError when the entry is not a slot of the log, or is locked.
+   */
+  candidates(entryId: string): Candidate[] {
+    const entry = findEntry(this.log, entryId);
+    if (entry?.kind !== 'pick' || entry.locked)
+      throw new RangeError('only a slot filled from a category and not locked has candidates');
+    const { assignment } = this;
+    const p = assignment.history + assignment.compiled.instance.slots.findIndex((slot) => slot.id === entryId);
+    const held = assignment.itemAt[p]!;
+    if (held >= 0) assignment.lift(p);
+    const found = this.rank(p, this.model.timing(this.log).entries.get(entryId)!.startMs);
+    if (held >= 0) assignment.put(p, held);
+    return found;
+  }
+
+  private rank(p: number, startMs: number): Candidate[] {
+    const { assignment } = this;
+    const { compiled, history, sequence } = assignment;
+    const at = sequence.start[p]!;
+    const candidates = Array.from(compiled.domains[p - history]!, (item): Candidate => {
+      const before = compiled.plays.before(p, item);
+      const after = compiled.plays.after(p, item);
+      const worst = new Map<string, number>();
+      for (const { rule, by } of clashesOf(assignment, p, item, true))
+        worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
+      return {
+        itemId: compiled.itemIds[item]!,
+        restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,
+        nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
+        breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
+      };
+    });
+    const rest = (candidate: Candidate): number => candidate.restMs ?? Number.MAX_SAFE_INTEGER;
+    return candidates.sort((a, b) => a.breaks.length - b.breaks.length || rest(b) - rest(a));
+  }
 }

@@ -66,7 +66,7 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     items: model.instanceItems,
     pools,
     slots,
-    history: evenHistory(data.history, pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
+    history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
     rules: activeRules.map((rule) => instanceRule(rule, pools)),
   };
   return { instance, start };

@@ -6,6 +6,7 @@ import { nameKey } from '../text/fold.js';
 import { airTimes, type LogTiming } from '../timing/air-times.js';
 import type { InstanceItem } from '../engine/instance.js';
 import { allEntries, itemOf, type DailyLog } from './daily-log.js';
+import { playsBefore } from './even-history.js';
 
 /** An item as generation needs it. */
 export interface ScheduledItem {
@@ -85,6 +86,15 @@ export class StationModel implements LengthLookup {
   timing(log: DailyLog): LogTiming {
     return airTimes(log, this.lengthOf, this.averageOf);
   }
+
+  /** When each item played before a day, latest first. */
+  playsBefore(dayStartMs: number): ReadonlyMap<string, readonly number[]> {
+    if (this.past?.dayStartMs !== dayStartMs)
+      this.past = { dayStartMs, plays: playsBefore(this.data.history, dayStartMs) };
+    return this.past.plays;
+  }
+
+  private past: { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> } | null = null;
 
   /** The plays in a log, in order. */
   plays(log: DailyLog): StationPlay[] {

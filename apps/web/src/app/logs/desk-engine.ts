@@ -5,8 +5,8 @@ import { Api } from '../shared/api/api';
 
 type Question =
   | { readonly ask: 'begin'; readonly data: StationData }
-  | { readonly ask: 'candidates'; readonly log: DailyLog; readonly entryId: string }
-  | { readonly ask: 'strains'; readonly log: DailyLog };
+  | { readonly ask: 'candidates'; readonly key: number; readonly log: DailyLog | null; readonly entryId: string }
+  | { readonly ask: 'strains'; readonly key: number; readonly log: DailyLog | null };
 /** What the worker is asked. */
 export type DeskQuestion = Question & { readonly id: number };
 /** What it answers. */
@@ -28,6 +28,8 @@ export class DeskEngine implements OnDestroy {
   private readonly worker = new Worker(new URL('./desk.worker', import.meta.url), { type: 'module' });
   private readonly waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
   private asked = 0;
+  private key = 0;
+  private sent: DailyLog | null = null;
   private day = '';
   private ready: Promise<ReadonlyMap<string, LogItem>> | null = null;
 
@@ -52,7 +54,7 @@ export class DeskEngine implements OnDestroy {
   /** The items of a slot's category, those that break nothing first, longest rest first. */
   async candidates(stationId: string, log: DailyLog, entryId: string): Promise<CandidateRow[]> {
     const items = await this.begun(stationId, log.date);
-    const found = (await this.ask({ ask: 'candidates', log, entryId })) as Candidate[];
+    const found = (await this.ask({ ask: 'candidates', ...this.told(log), entryId })) as Candidate[];
     return found.flatMap((candidate) => {
       const item = items.get(candidate.itemId);
       return item ? [{ ...candidate, item }] : [];
@@ -62,7 +64,15 @@ export class DeskEngine implements OnDestroy {
   /** The strains of a log of the day, and the items that may stand in it. */
   async judge(stationId: string, log: DailyLog): Promise<{ strains: Strain[]; items: ReadonlyMap<string, LogItem> }> {
     const items = await this.begun(stationId, log.date);
-    return { strains: (await this.ask({ ask: 'strains', log })) as Strain[], items };
+    return { strains: (await this.ask({ ask: 'strains', ...this.told(log) })) as Strain[], items };
+  }
+
+  /** A log is sent once and then named by its number. */
+  private told(log: DailyLog): { key: number; log: DailyLog | null } {
+    const known = this.sent === log;
+    if (!known) this.key++;
+    this.sent = log;
+    return { key: this.key, log: known ? null : log };
   }
 
   private begun(stationId: string, date: string): Promise<ReadonlyMap<string, LogItem>> {
@@ -75,6 +85,7 @@ export class DeskEngine implements OnDestroy {
   private async begin(stationId: string, date: string): Promise<ReadonlyMap<string, LogItem>> {
     try {
       const { data, items } = await this.api.deskData(stationId, date);
+      this.sent = null;
       await this.ask({ ask: 'begin', data });
       return new Map(items.map((item) => [item.id, item]));
     } catch (error) {
