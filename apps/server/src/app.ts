@@ -11,6 +11,7 @@ import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
 import { openApiDocument } from './openapi.js';
 import { libraryRoutes } from './routes/library-routes.js';
+import { poolRoutes } from './routes/pool-routes.js';
 import { logRoutes } from './routes/log-routes.js';
 import { mount } from './routes/route.js';
 import { stationRoutes } from './routes/station-routes.js';
@@ -52,6 +53,7 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
     ...systemRoutes(services),
     ...stationRoutes(services),
     ...libraryRoutes(services),
+    ...poolRoutes(services),
     ...logRoutes(services),
   ];
   const api = express.Router();

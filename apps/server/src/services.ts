@@ -11,6 +11,7 @@ import { HandOverService } from './services/hand-over-service.js';
 import { ImportService } from './services/import-service.js';
 import { LibraryService } from './services/library-service.js';
 import { LogService } from './services/log-service.js';
+import { PoolService } from './services/pool-service.js';
 import { Store } from './services/store.js';
 
 export interface ServiceOptions {
@@ -41,7 +42,8 @@ export async function openServices({
   const events = new EventHub();
   const store = new Store(orm, now, events.announce);
   const catalogue = new CatalogueService(store, now);
-  const library = new LibraryService(store, now, folders.audio);
+  const pools = new PoolService(store, now);
+  const library = new LibraryService(store, pools, now, folders.audio);
   const logs = new LogService(store, now);
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
   await handOver.sweep();
@@ -54,6 +56,7 @@ export async function openServices({
     store,
     catalogue,
     library,
+    pools,
     logs,
     handOver,
     jobs,

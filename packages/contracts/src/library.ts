@@ -1,11 +1,12 @@
 import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS } from '@fuller/core';
 import * as v from 'valibot';
-import { DateText, Id, LongText, QueryInteger, Revision, ShortText, WholeMs } from './basics.js';
+import { DateText, Id, LongText, Name, QueryInteger, Revision, ScopeName, ShortText, WholeMs } from './basics.js';
 
 export const ITEM_SORTS = ['title', 'artist', 'album', 'year', 'duration', 'category', 'lastPlayed'] as const;
 
 export const ItemQuery = v.object({
-  q: v.optional(v.pipe(v.string(), v.maxLength(200))),
+  /** A filter, as docs/filters.md describes it. */
+  q: v.optional(v.pipe(v.string(), v.maxLength(500))),
   /** A category id, or `none` for items without one. */
   category: v.optional(Id),
   artist: v.optional(Id),
@@ -74,6 +75,32 @@ export const ItemPatch = v.strictObject({
   endDate: v.optional(v.nullable(DateText)),
 });
 export type ItemPatch = v.InferOutput<typeof ItemPatch>;
+
+export const FilterWords = v.object({
+  categories: v.array(v.object({ id: Id, code: v.string(), name: v.string() })),
+  families: v.record(v.string(), v.array(v.string())),
+});
+export type FilterWords = v.InferOutput<typeof FilterWords>;
+
+const FilterText = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, 'is empty'),
+  v.maxLength(500, 'is longer than 500 characters'),
+);
+export const NewPool = v.strictObject({ name: Name, filter: FilterText, scope: v.optional(ScopeName, 'station') });
+export const PoolPatch = v.strictObject({ revision: Revision, name: v.optional(Name), filter: v.optional(FilterText) });
+export const PoolRow = v.object({
+  id: Id,
+  revision: Revision,
+  scope: ScopeName,
+  name: v.string(),
+  filter: v.string(),
+  items: v.number(),
+  /** Why the filter can no longer be read, as when a category it names has gone. */
+  fault: v.nullable(v.string()),
+});
+export type PoolRow = v.InferOutput<typeof PoolRow>;
 
 /** Puts items into a category, or (null) takes them out of the one they are in. */
 export const Placement = v.strictObject({

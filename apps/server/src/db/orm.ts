@@ -4,9 +4,13 @@ import { MikroORM, type EntityManager } from '@mikro-orm/libsql';
 import { Migrator } from '@mikro-orm/migrations';
 import * as entities from './entities/index.js';
 import { Foundation } from './migrations/m001-foundation.js';
+import { Filters } from './migrations/m002-filters.js';
 
 const ENTITIES = Object.values(entities);
-const MIGRATIONS = [{ name: 'm001-foundation', class: Foundation }];
+const MIGRATIONS = [
+  { name: 'm001-foundation', class: Foundation },
+  { name: 'm002-filters', class: Filters },
+];
 /** So many copies made before a migration are kept. */
 const KEPT_COPIES = 5;
 

@@ -26,7 +26,7 @@ export function changeOf({ activityId, label }: Written<unknown>): { activityId:
   return { activityId, label };
 }
 
-async function created(
+export async function created(
   writing: Promise<Written<string>>,
 ): Promise<{ activityId: string | null; label: string; id: string }> {
   const written = await writing;

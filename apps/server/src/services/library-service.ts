@@ -7,12 +7,14 @@ import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from './change-set.js';
+import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
 /** The items of the library, their cards, credits and categories. */
 export class LibraryService {
   constructor(
     private readonly store: Store,
+    private readonly pools: PoolService,
     private readonly now: () => number,
     /** Folder against which relative file names are read. */
     private readonly audioDir: string,
@@ -20,7 +22,8 @@ export class LibraryService {
 
   async list(stationId: string, query: ItemQuery): Promise<ItemPage> {
     if (!(await this.store.read.findOne(StationEntity, { id: stationId }))) throw notFound('station', stationId);
-    const { count, page } = itemListQueries(stationId, query, this.now());
+    const filter = await this.pools.read(stationId, query.q ?? '');
+    const { count, page } = itemListQueries(stationId, query, filter, this.now());
     const [counted] = await this.store.rows<{ total: number }>(count.sql, count.parameters);
     const rows = await this.store.rows<ItemListRow>(page.sql, page.parameters);
     return { total: counted!.total, offset: query.offset, rows: rows.map(rowView) };
@@ -155,9 +158,9 @@ export class LibraryService {
 /** Folded copies of the texts that are among the fields. */
 export function folds(fields: Record<string, unknown>): Record<string, string> {
   const folded: Record<string, string> = {};
-  for (const field of ['title', 'artist', 'album']) {
+  for (const field of ['title', 'artist', 'album', 'notes', 'label']) {
     const value = fields[field];
-    if (typeof value === 'string') folded[`${field}Fold`] = foldText(value);
+    if (value !== undefined) folded[`${field}Fold`] = foldText(typeof value === 'string' ? value : '');
   }
   return folded;
 }
@@ -192,7 +195,8 @@ export function newItemRow(
     endDate: null,
     tags: {},
   };
-  return { ...empty, scope: 'group', stationId: null, ...fields, id: newId(), revision: 1, ...folds(fields) };
+  const row = { ...empty, ...fields };
+  return { scope: 'group', stationId: null, ...row, id: newId(), revision: 1, ...folds(row) };
 }
 
 /** Credits items with their artists, making the artists that are new; names meet whatever their spelling. */

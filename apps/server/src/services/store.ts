@@ -123,6 +123,7 @@ function isForeignKeyFault(error: unknown): boolean {
 const THING_GROUPS: Readonly<Record<string, readonly ChangedThing[]>> = {
   item: ['library', 'catalogue'],
   placement: ['library', 'catalogue'],
+  pool: ['library'],
   category: ['catalogue', 'library'],
   clock: ['catalogue'],
   week: ['catalogue'],

@@ -29,6 +29,8 @@ export const ItemEntity = defineEntity({
     titleFold: p.string(),
     artistFold: p.string(),
     albumFold: p.string(),
+    notesFold: p.string(),
+    labelFold: p.string(),
   },
 });
 export type ItemRecord = InferEntity<typeof ItemEntity>;
@@ -52,6 +54,22 @@ export const CreditEntity = defineEntity({
   },
 });
 export type CreditRecord = InferEntity<typeof CreditEntity>;
+
+/** A saved filter over the library. */
+export const PoolEntity = defineEntity({
+  name: 'Pool',
+  tableName: 'pool',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    scope: p.string().$type<Scope>(),
+    stationId: p.string().nullable(),
+    name: p.string(),
+    nameKey: p.string(),
+    filter: p.string(),
+    position: p.integer(),
+  },
+});
 
 /** An item's place in a category. */
 export const PlacementEntity = defineEntity({

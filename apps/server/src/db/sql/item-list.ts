@@ -1,6 +1,6 @@
-import { foldText } from '@fuller/core';
 import type { ItemQuery } from '@fuller/contracts';
-import { searchExpression } from './search-index.js';
+import type { Filter } from '@fuller/core';
+import { filterConditions, VISIBLE_CATEGORIES } from './filter-sql.js';
 
 export interface ItemListRow {
   readonly id: string;
@@ -26,17 +26,19 @@ const SORT_COLUMNS: Readonly<Record<ItemQuery['sort'], string>> = {
   lastPlayed: 'lastPlayedMs',
 };
 
-const VISIBLE_CATEGORIES = `from placement p join category c on c.id = p.category_id
-  where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?)`;
-
 export interface Query {
   readonly sql: string;
   readonly parameters: readonly unknown[];
 }
 
 /** The items a station sees that a query asks for: how many, and one page of them. */
-export function itemListQueries(stationId: string, query: ItemQuery, nowMs: number): { count: Query; page: Query } {
-  const { where, parameters } = itemConditions(stationId, query);
+export function itemListQueries(
+  stationId: string,
+  query: ItemQuery,
+  filter: Filter,
+  nowMs: number,
+): { count: Query; page: Query } {
+  const { where, parameters } = itemConditions(stationId, query, filter, nowMs);
   const sort = SORT_COLUMNS[query.sort];
   const needsName = query.sort === 'category';
   const page = `select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs,
@@ -53,15 +55,17 @@ export function itemListQueries(stationId: string, query: ItemQuery, nowMs: numb
   };
 }
 
-function itemConditions(stationId: string, query: ItemQuery): { where: string; parameters: unknown[] } {
+function itemConditions(
+  stationId: string,
+  query: ItemQuery,
+  filter: Filter,
+  nowMs: number,
+): { where: string; parameters: unknown[] } {
   const conditions = [`(i.scope = 'group' or i.station_id = ?)`];
   const parameters: unknown[] = [stationId];
-  const words = foldText(query.q ?? '')
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean);
-  if (words.length > 0) {
-    conditions.push('i.rowid in (select rowid from item_search where item_search match ?)');
-    parameters.push(searchExpression(words));
+  for (const condition of filterConditions(filter, stationId, nowMs)) {
+    conditions.push(condition.sql);
+    parameters.push(...condition.parameters);
   }
   if (query.category === 'none') {
     conditions.push(`not exists (select 1 ${VISIBLE_CATEGORIES})`);
@@ -75,4 +79,14 @@ function itemConditions(stationId: string, query: ItemQuery): { where: string; p
     parameters.push(query.artist);
   }
   return { where: conditions.join(' and '), parameters };
+}
+
+/** How many items a station sees that a filter asks for. */
+export function countQuery(stationId: string, filter: Filter, nowMs: number): Query {
+  const conditions = filterConditions(filter, stationId, nowMs);
+  const where = [`(i.scope = 'group' or i.station_id = ?)`, ...conditions.map((condition) => condition.sql)];
+  return {
+    sql: `select count(*) as total from item i where ${where.join(' and ')}`,
+    parameters: [stationId, ...conditions.flatMap((condition) => condition.parameters)],
+  };
 }
