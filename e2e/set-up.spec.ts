@@ -20,6 +20,37 @@ describe('the library', () => {
     await desk.sees('.count', '1,660 items');
   });
 
+  stage.act(
+    'is filtered by fields, with completion and a readable fault, and a filter becomes a pool',
+    async (desk) => {
+      await desk.goto('/osier-vale/library');
+      await desk.press('/');
+      await desk.type('tem');
+      await desk.sees('#filter-offers', 'tempo:');
+      await desk.press('ArrowDown');
+      await desk.press('Enter');
+      await desk.type('4,5 yeer:1994');
+      await desk.sees('f-pool-bar [role=alert]', 'There is no field “yeer”');
+      for (let i = 0; i < 9; i++) await desk.press('Backspace');
+      await desk.type('year:1990..1999');
+      await desk.sees('f-pool-bar', 'Save as pool');
+      await desk.click('Filter', 'header');
+      await desk.sees('f-filter-builder', '4, 5');
+      await desk.click('Save as pool');
+      await desk.page.waitForSelector('f-pool-bar .name:focus');
+      await desk.type('Quick nineties');
+      await desk.press('Enter');
+      await desk.sees('h1', 'Quick nineties');
+      await desk.sees('f-category-tree', 'Quick nineties');
+      const count = await desk.text('section .count');
+      await desk.page.reload();
+      await desk.sees('h1', 'Quick nineties');
+      await desk.sees('section .count', count);
+      await desk.click('Delete pool');
+      await desk.sees('h1', 'All items');
+    },
+  );
+
   stage.act('sorts, scrolls through everything, and shows the card of a row', async (desk) => {
     await desk.click('Length', 'f-data-grid thead');
     await desk.sees('f-data-grid thead th[aria-sort=ascending]', 'Length');

@@ -29,7 +29,7 @@ import { writeAudio } from './audio.js';
 import { demoLibrary, type DemoItem } from './library.js';
 import { withMess } from './mess.js';
 import { Dice } from './random.js';
-import { CATEGORIES, categoryRow, CLOCKS, GROUPS, linesOf, OVERNIGHT, RULES, VALE, valeWeek } from './set-up.js';
+import { CATEGORIES, categoryRow, CLOCKS, GROUPS, linesOf, OVERNIGHT, POOLS, RULES, VALE, valeWeek } from './set-up.js';
 
 const SEED = 971;
 const ZONE = 'Europe/Dublin';
@@ -145,6 +145,17 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
           stationId: null,
           shape: 'apart',
           resting: false,
+          position,
+        })),
+      );
+      await changes.insert(
+        'pool',
+        POOLS.map((pool, position) => ({
+          ...pool,
+          revision: 1,
+          scope: 'group',
+          stationId: null,
+          nameKey: nameKey(pool.name),
           position,
         })),
       );

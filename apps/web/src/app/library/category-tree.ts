@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import type { CategoryRow } from '@fuller/contracts';
+import type { CategoryRow, PoolRow } from '@fuller/contracts';
 import { Store } from '@ngrx/store';
 import { DragDropModule } from 'primeng/dragdrop';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Band } from '../shared/ui/band';
+import { Icon } from '../shared/ui/icon';
 
 /** What rows of items are called while they are dragged. */
 export const ITEMS_SCOPE = 'fuller-items';
@@ -11,7 +12,7 @@ export const ITEMS_SCOPE = 'fuller-items';
 /** The categories in their groups with counts and turnover; items can be dropped on them. */
 @Component({
   selector: 'f-category-tree',
-  imports: [Band, DragDropModule],
+  imports: [Band, Icon, DragDropModule],
   template: `<nav aria-label="Categories">
     <button type="button" class="row" [class.here]="chosen() === null" [attr.aria-pressed]="chosen() === null" (click)="choose.emit(null)">
       <span>All items</span><span class="count">{{ number(items()) }}</span>
@@ -29,6 +30,24 @@ export const ITEMS_SCOPE = 'fuller-items';
       (onDrop)="dropOn('none')">
       <span>Without category</span><span class="count">{{ number(bare()) }}</span>
     </button>
+    @if (pools().length > 0) {
+      <h3 class="label">Pools</h3>
+      @for (pool of pools(); track pool.id) {
+        <button
+          type="button"
+          class="row"
+          [class.here]="openPool() === pool.id"
+          [attr.aria-pressed]="openPool() === pool.id"
+          [title]="pool.fault ?? pool.filter"
+          (click)="choosePool.emit(pool)">
+          <f-icon name="pool" /><span class="name">{{ pool.name }}</span>
+          @if (pool.fault || pool.items === 0) {
+            <f-icon name="alert" class="alert" [attr.aria-label]="pool.fault ?? 'holds nothing'" role="img" />
+          }
+          <span class="count">{{ number(pool.items) }}</span>
+        </button>
+      }
+    }
     @for (group of groups(); track group.name) {
       <h3 class="label">{{ group.name }}</h3>
       @for (category of group.categories; track category.id) {
@@ -100,6 +119,15 @@ export const ITEMS_SCOPE = 'fuller-items';
       width: 34px;
       flex: none;
     }
+    f-icon {
+      width: 34px;
+      flex: none;
+      color: var(--quiet);
+    }
+    .alert {
+      width: auto;
+      color: var(--madder);
+    }
     .count {
       width: 38px;
       flex: none;
@@ -117,6 +145,9 @@ export class CategoryTree {
   private readonly store = inject(Store);
   readonly chosen = input.required<string | null>();
   readonly choose = output<string | null>();
+  readonly pools = input<readonly PoolRow[]>([]);
+  readonly openPool = input<string | null>(null);
+  readonly choosePool = output<PoolRow>();
   /** Items were dropped on a category, or on `none`. */
   readonly drop = output<string>();
   protected readonly scope = ITEMS_SCOPE;

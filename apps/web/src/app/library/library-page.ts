@@ -1,20 +1,8 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  type ElementRef,
-  inject,
-  input,
-  linkedSignal,
-  signal,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { ItemRow } from '@fuller/contracts';
-import { formatDuration } from '@fuller/core';
+import type { ItemRow, PoolRow } from '@fuller/contracts';
+import { formatDuration, parseFilter } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
@@ -30,8 +18,12 @@ import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { CategoryTree, ITEMS_SCOPE } from './category-tree';
+import { FilterBuilder } from './filter-builder';
+import { FilterField } from './filter-field';
 import { ItemCardPanel } from './item-card';
 import { ItemPages } from './item-pages';
+import { LibraryWords } from './library-words';
+import { PoolBar } from './pool-bar';
 
 const COLUMNS: readonly GridColumn[] = [
   { key: 'category', label: 'Cat.', width: '64px', sortable: true },
@@ -45,9 +37,10 @@ const COLUMNS: readonly GridColumn[] = [
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
   selector: 'f-library-page',
-  imports: [CategoryTree, DataGrid, ItemCardPanel, Band, Icon, EmptyState, CategoryChooser, RouterLink],
+  imports: [CategoryTree, FilterField, FilterBuilder, PoolBar, DataGrid, ItemCardPanel, Band, Icon, EmptyState, CategoryChooser, RouterLink],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
+  providers: [LibraryWords],
   host: { '(document:keydown)': 'onKey($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -56,6 +49,7 @@ export class LibraryPage {
   private readonly router = inject(Router);
   private readonly changes = inject(Changes);
   private readonly store = inject(Store);
+  protected readonly words = inject(LibraryWords);
   readonly stationId = input.required<string>();
   // From the address.
   readonly q = input<string>();
@@ -65,6 +59,7 @@ export class LibraryPage {
   readonly sort = input<string>();
   readonly dir = input<string>();
   readonly item = input<string>();
+  readonly pool = input<string>();
 
   protected readonly columns = COLUMNS;
   protected readonly scope = ITEMS_SCOPE;
@@ -77,6 +72,16 @@ export class LibraryPage {
   protected readonly version = signal(0);
   protected readonly choosing = signal(false);
   protected readonly typedText = linkedSignal(() => this.q() ?? '');
+  protected readonly building = signal(false);
+  /** What of the filter cannot be read. */
+  protected readonly fault = computed(() => {
+    const vocabulary = this.words.vocabulary();
+    const parsed = vocabulary && parseFilter(this.typedText(), vocabulary);
+    return parsed && !parsed.ok ? parsed.fault.why : null;
+  });
+  /** Fields can only be read once it is known what they name; a fault leaves what was found before. */
+  private readonly readable = computed(() => !this.query().q.includes(':') || (this.words.vocabulary() !== null && this.fault() === null));
+  protected readonly poolOpen = computed(() => this.words.pools().find((pool) => pool.id === this.pool()) ?? null);
   protected readonly gridSort = computed<GridSort>(() => ({
     key: this.sort() ?? 'title',
     dir: this.dir() === 'desc' ? 'desc' : 'asc',
@@ -90,13 +95,15 @@ export class LibraryPage {
   }));
   protected readonly heading = computed(() => {
     const category = this.category();
+    const pool = this.poolOpen();
+    if (pool) return pool.name;
     if (this.artist()) return `Songs of ${this.artistName() ?? 'an artist'}`;
     if (category === 'none') return 'Without category';
     return category ? (this.categories()[category]?.name ?? 'Category') : 'All items';
   });
   protected readonly counted = computed(() => plural(this.pages.total(), 'item'));
   private readonly grid = viewChild<DataGrid<ItemRow>>(DataGrid);
-  private readonly find = viewChild.required<ElementRef<HTMLInputElement>>('find');
+  private readonly find = viewChild(FilterField);
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -111,13 +118,15 @@ export class LibraryPage {
     });
     effect(() => {
       const [stationId, query] = [this.stationId(), this.query()];
-      untracked(() => this.ask(stationId, query));
+      if (this.readable()) untracked(() => this.ask(stationId, query));
     });
+    effect(() => void this.words.load(this.stationId()));
     const events = inject(ServerEvents);
     merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
       .pipe(debounceTime(60), takeUntilDestroyed())
       .subscribe(() => {
         this.version.update((version) => version + 1);
+        void this.words.load(this.stationId());
         void this.pages.ask((offset, limit) => this.api.items(this.stationId(), this.query(), offset, limit));
       });
   }
@@ -143,7 +152,16 @@ export class LibraryPage {
   }
 
   protected chooseCategory(id: string | null): void {
-    this.go({ category: id, artist: null, artistName: null, item: null });
+    this.go({ category: id, artist: null, artistName: null, item: null, ...(this.pool() ? { pool: null, q: null } : {}) });
+  }
+
+  protected choosePool({ id, filter: text }: PoolRow): void {
+    void this.router.navigate([], { queryParams: { pool: id, q: text } });
+  }
+
+  /** A filter that has just become a pool. */
+  protected openMade(id: string): void {
+    void this.words.load(this.stationId()).then(() => this.go({ pool: id, category: null, artist: null, artistName: null }));
   }
 
   protected sortBy({ key, dir }: GridSort): void {
@@ -197,7 +215,7 @@ export class LibraryPage {
     if (/^(?:input|textarea)$/i.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === '/') {
       event.preventDefault();
-      this.find().nativeElement.focus();
+      this.find()?.focus();
     } else if (event.key === 'c' && this.selected().size > 0) {
       event.preventDefault();
       this.choosing.set(true);
@@ -205,8 +223,7 @@ export class LibraryPage {
     }
   }
 
-  protected toGrid(event: Event): void {
-    event.preventDefault();
+  protected toGrid(): void {
     this.grid()?.focus();
     if (this.active() < 0 && this.pages.total() > 0) void this.goTo({ index: 0, extend: false, toggle: false });
   }

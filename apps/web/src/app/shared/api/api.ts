@@ -7,6 +7,7 @@ import type {
   DaySummary,
   DeskData,
   ErrorAnswer,
+  FilterWords,
   HandEdit,
   HandOverPreview,
   HandOverRecord,
@@ -19,6 +20,7 @@ import type {
   ItemPatch,
   JobView,
   LogView,
+  PoolRow,
   Station,
 } from '@fuller/contracts';
 import type { ClockLine } from '@fuller/core';
@@ -88,6 +90,14 @@ export class Api {
   patchItem = (stationId: string, id: string, patch: ItemPatch): Promise<Change> => this.send('PATCH', `/stations/${stationId}/items/${id}`, patch);
   place = (stationId: string, itemIds: readonly string[], categoryId: string | null): Promise<Change & { moved: number }> =>
     this.send('POST', `/stations/${stationId}/placements`, { itemIds, categoryId });
+
+  filterWords = (stationId: string): Promise<FilterWords> => this.get(`/stations/${stationId}/filter-words`);
+  pools = (stationId: string): Promise<PoolRow[]> => this.get(`/stations/${stationId}/pools`);
+  createPool = (stationId: string, pool: { name: string; filter: string }): Promise<Created> =>
+    this.send('POST', `/stations/${stationId}/pools`, pool);
+  patchPool = (stationId: string, id: string, patch: { revision: number; name?: string; filter?: string }): Promise<Change> =>
+    this.send('PATCH', `/stations/${stationId}/pools/${id}`, patch);
+  deletePool = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/pools/${id}`);
 
   uploadTable(stationId: string, file: File): Promise<ImportSession> {
     const form = new FormData();

@@ -10,6 +10,7 @@ import {
   Copy,
   FileUp,
   FolderOpen,
+  Funnel,
   GripVertical,
   Hourglass,
   Keyboard,
@@ -39,6 +40,7 @@ import {
 } from 'lucide';
 
 const ICONS = {
+  pool: Funnel,
   alert: CircleAlert,
   back: ArrowLeft,
   check: Check,
