@@ -9,6 +9,7 @@ const stage = scene(0);
 const SCREENS = {
   library: '/osier-vale/library?category=cat-g&item=item-m10150',
   'filtered library': '/osier-vale/library?pool=pool-irish&q=language:ga%20rested:7d',
+  tidy: '/osier-vale/library/tidy',
   import: '/osier-vale/library/import',
   rotation: '/osier-vale/rotation?category=cat-r',
   clocks: '/osier-vale/clocks/clock-breakfast?line=breakfast-8',

@@ -51,6 +51,33 @@ describe('the library', () => {
     },
   );
 
+  stage.act('is tidied with the keyboard: doubles made one, told apart, and undone', async (desk) => {
+    await desk.goto('/osier-vale/library');
+    await desk.click('Tidy', 'f-category-tree');
+    await desk.sees('.place-head', /\d+ matters to settle/);
+    const matters = async (): Promise<number> => Number.parseInt(await desk.text('.place-head .quiet'), 10);
+    const all = await matters();
+    const name = await desk.text('.matter .name');
+    await desk.clickOn('.matter .evidence');
+    await desk.press('Enter');
+    await desk.sees('.place-head', `${all - 1} matters`);
+    expect(await desk.text('.matter .name')).not.toBe(name);
+    await desk.page.waitForSelector('.matter.active:focus');
+    await desk.press('x');
+    await desk.sees('.place-head', `${all - 2} matters`);
+    await desk.press('Control+z');
+    await desk.sees('.place-head', `${all - 1} matters`);
+    await desk.press('Control+z');
+    await desk.sees('.matter .name', name);
+    await desk.click('Songs without a file');
+    await desk.sees('section .count', /^\d+ items?$/);
+    expect(decodeURIComponent(desk.page.url())).toContain('q=kind:song file:none');
+    await desk.page.goBack();
+    await desk.sees('h1', 'Tidy');
+    await desk.click('Library', '.place-head');
+    await desk.sees('section .count', '1,660 items');
+  });
+
   stage.act('sorts, scrolls through everything, and shows the card of a row', async (desk) => {
     await desk.click('Length', 'f-data-grid thead');
     await desk.sees('f-data-grid thead th[aria-sort=ascending]', 'Length');

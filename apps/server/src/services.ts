@@ -12,6 +12,7 @@ import { ImportService } from './services/import-service.js';
 import { LibraryService } from './services/library-service.js';
 import { LogService } from './services/log-service.js';
 import { PoolService } from './services/pool-service.js';
+import { TidyService } from './services/tidy-service.js';
 import { Store } from './services/store.js';
 
 export interface ServiceOptions {
@@ -57,6 +58,7 @@ export async function openServices({
     catalogue,
     library,
     pools,
+    tidy: new TidyService(store, pools, compute, now),
     logs,
     handOver,
     jobs,

@@ -4,6 +4,8 @@ export * from './time/span.js';
 export * from './time/local-day.js';
 export * from './library/item.js';
 export * from './library/credits.js';
+export * from './library/tidy/doubles.js';
+export * from './library/tidy/version-mark.js';
 export * from './library/filter/filter.js';
 export * from './library/filter/parse-filter.js';
 export * from './library/filter/match-filter.js';

@@ -2,6 +2,8 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportSettings } from '@fuller/contracts';
 import {
+  artistDoubles,
+  clustersOf,
   decodeText,
   detectDelimiter,
   generateDay,
@@ -9,9 +11,12 @@ import {
   looksLikeHeader,
   readCsv,
   readRow,
+  songDoubles,
   type CsvRow,
   type Delimiter,
   type ItemDraft,
+  type KnownArtist,
+  type KnownSong,
   type RowError,
   type TextEncoding,
 } from '@fuller/core';
@@ -129,5 +134,9 @@ export const tasks = {
   sniffTable,
   readTable,
   readAudio,
+  findDoubles: async (artists: readonly KnownArtist[], songs: readonly KnownSong[]) => ({
+    artists: clustersOf(artistDoubles(artists)),
+    songs: clustersOf(songDoubles(songs)),
+  }),
 };
 export type Tasks = typeof tasks;

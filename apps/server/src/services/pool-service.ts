@@ -53,6 +53,13 @@ export class PoolService {
     return rows;
   }
 
+  /** How many items a filter finds now; throws INVALID when it cannot be read. */
+  async count(stationId: string, text: string): Promise<number> {
+    const { sql, parameters } = countQuery(stationId, await this.read(stationId, text), this.now());
+    const [counted] = await this.store.rows<{ total: number }>(sql, parameters);
+    return counted!.total;
+  }
+
   private async countOf(
     stationId: string,
     text: string,

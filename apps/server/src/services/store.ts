@@ -124,6 +124,8 @@ const THING_GROUPS: Readonly<Record<string, readonly ChangedThing[]>> = {
   item: ['library', 'catalogue'],
   placement: ['library', 'catalogue'],
   pool: ['library'],
+  artist: ['library'],
+  setting: ['library'],
   category: ['catalogue', 'library'],
   clock: ['catalogue'],
   week: ['catalogue'],

@@ -19,6 +19,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage),
       },
       {
+        path: 'library/tidy',
+        title: 'Tidy · Fuller',
+        loadComponent: () => import('./library/tidy/tidy-page').then((m) => m.TidyPage),
+      },
+      {
         path: 'library/import',
         title: 'Import · Fuller',
         loadComponent: () => import('./library/import/import-page').then((m) => m.ImportPage),

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { CategoryRow, PoolRow } from '@fuller/contracts';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { DragDropModule } from 'primeng/dragdrop';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -12,7 +13,7 @@ export const ITEMS_SCOPE = 'fuller-items';
 /** The categories in their groups with counts and turnover; items can be dropped on them. */
 @Component({
   selector: 'f-category-tree',
-  imports: [Band, Icon, DragDropModule],
+  imports: [Band, Icon, DragDropModule, RouterLink],
   template: `<nav aria-label="Categories">
     <button type="button" class="row" [class.here]="chosen() === null" [attr.aria-pressed]="chosen() === null" (click)="choose.emit(null)">
       <span>All items</span><span class="count">{{ number(items()) }}</span>
@@ -30,6 +31,12 @@ export const ITEMS_SCOPE = 'fuller-items';
       (onDrop)="dropOn('none')">
       <span>Without category</span><span class="count">{{ number(bare()) }}</span>
     </button>
+    <a class="row" routerLink="tidy">
+      <span>Tidy</span>
+      @if (matters(); as count) {
+        <span class="count" [attr.aria-label]="count + ' matters to settle'">{{ number(count) }}</span>
+      }
+    </a>
     @if (pools().length > 0) {
       <h3 class="label">Pools</h3>
       @for (pool of pools(); track pool.id) {
@@ -89,6 +96,8 @@ export const ITEMS_SCOPE = 'fuller-items';
       border: 0;
       background: none;
       text-align: left;
+      color: inherit;
+      text-decoration: none;
       font-size: 14px;
       cursor: pointer;
     }
@@ -146,6 +155,7 @@ export class CategoryTree {
   readonly chosen = input.required<string | null>();
   readonly choose = output<string | null>();
   readonly pools = input<readonly PoolRow[]>([]);
+  readonly matters = input<number | null>(null);
   readonly openPool = input<string | null>(null);
   readonly choosePool = output<PoolRow>();
   /** Items were dropped on a category, or on `none`. */

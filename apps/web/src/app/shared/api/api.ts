@@ -20,8 +20,10 @@ import type {
   ItemPatch,
   JobView,
   LogView,
+  MergeArtists,
   PoolRow,
   Station,
+  TidyView,
 } from '@fuller/contracts';
 import type { ClockLine } from '@fuller/core';
 import { firstValueFrom, type Observable } from 'rxjs';
@@ -98,6 +100,12 @@ export class Api {
   patchPool = (stationId: string, id: string, patch: { revision: number; name?: string; filter?: string }): Promise<Change> =>
     this.send('PATCH', `/stations/${stationId}/pools/${id}`, patch);
   deletePool = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/pools/${id}`);
+
+  tidy = (stationId: string): Promise<TidyView> => this.get(`/stations/${stationId}/tidy`);
+  mergeArtists = (stationId: string, merges: MergeArtists['merges']): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/tidy/merges`, { merges });
+  refuseDoubles = (stationId: string, keys: readonly string[]): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/tidy/refusals`, { keys });
 
   uploadTable(stationId: string, file: File): Promise<ImportSession> {
     const form = new FormData();

@@ -1,0 +1,119 @@
+import { nameKey } from '../../text/fold.js';
+import { isSlip, slipMarks } from './slip.js';
+import { withoutVersion } from './version-mark.js';
+
+/** What two things are thought to be one for. */
+export interface Evidence {
+  /** `same`: alike but for case, accents, articles and punctuation; `slip`: a typing slip; `version`: one is marked as another version. */
+  readonly title: 'same' | 'slip' | 'version' | null;
+  readonly artist: 'same' | 'slip';
+}
+
+/** Two ids that may be one thing. */
+export interface Double {
+  readonly a: string;
+  readonly b: string;
+  readonly evidence: Evidence;
+}
+
+export interface KnownArtist {
+  readonly id: string;
+  readonly name: string;
+}
+
+export interface KnownSong {
+  readonly id: string;
+  readonly title: string;
+  /** The name of its first credited artist. */
+  readonly artist: string;
+}
+
+/** More things than this with one mark in common have nothing to say about each other. */
+const MOST_ALIKE = 60;
+
+/** Artists that are likely one, mistyped. Names that differ in nothing but case, accents or articles are one identity already. */
+export function artistDoubles(artists: readonly KnownArtist[]): Double[] {
+  const keys = artists.map(({ name }) => nameKey(name));
+  return alike(keys)
+    .filter(([i, j]) => isSlip(keys[i]!, keys[j]!))
+    .map(([i, j]) => ({ a: artists[i]!.id, b: artists[j]!.id, evidence: { title: null, artist: 'slip' } }));
+}
+
+/** Songs that are likely one: title and artist are the same or a slip apart. Another version of a title is told as such. */
+export function songDoubles(songs: readonly KnownSong[]): Double[] {
+  const parts = songs.map(({ title, artist }) => {
+    const { title: bare, marks } = withoutVersion(title);
+    return { title: nameKey(bare), marks: nameKey(marks.join(' ')), artist: nameKey(artist) };
+  });
+  const found: Double[] = [];
+  for (const [i, j] of alike(parts.map(({ title }) => title))) {
+    const [one, other] = [parts[i]!, parts[j]!];
+    const title = likeness(one.title, other.title);
+    const artist = one.artist === '' ? null : likeness(one.artist, other.artist);
+    // A slip in the title of one mistyped artist's other song is too little to go by.
+    if (!title || !artist || one.title === '') continue;
+    const version = one.marks !== other.marks && title === 'same';
+    found.push({ a: songs[i]!.id, b: songs[j]!.id, evidence: { title: version ? 'version' : title, artist } });
+  }
+  return found;
+}
+
+function likeness(a: string, b: string): 'same' | 'slip' | null {
+  if (a === b) return 'same';
+  return isSlip(a, b) ? 'slip' : null;
+}
+
+/** Pairs of places whose keys share a slip mark, each once, in order. */
+function alike(keys: readonly string[]): [number, number][] {
+  const byMark = new Map<string, number[]>();
+  keys.forEach((key, i) => {
+    for (const mark of slipMarks(key)) {
+      const places = byMark.get(mark);
+      if (places) places.push(i);
+      else byMark.set(mark, [i]);
+    }
+  });
+  const pairs = new Map<number, [number, number]>();
+  for (const places of byMark.values()) {
+    if (places.length < 2 || places.length > MOST_ALIKE) continue;
+    for (let x = 0; x < places.length; x++) {
+      for (let y = x + 1; y < places.length; y++) {
+        if (places[x] !== places[y]) pairs.set(places[x]! * keys.length + places[y]!, [places[x]!, places[y]!]);
+      }
+    }
+  }
+  return [...pairs.keys()].sort((a, b) => a - b).map((pair) => pairs.get(pair)!);
+}
+
+/** Things that hang together by doubles, each cluster in the order the things are listed. */
+export function clustersOf(
+  doubles: readonly Double[],
+): { readonly ids: readonly string[]; readonly links: readonly Double[] }[] {
+  const root = new Map<string, string>();
+  const find = (id: string): string => {
+    const up = root.get(id) ?? id;
+    if (up === id) return id;
+    const top = find(up);
+    root.set(id, top);
+    return top;
+  };
+  for (const { a, b } of doubles) {
+    root.set(a, find(a));
+    root.set(b, find(b));
+    root.set(find(b), find(a));
+  }
+  const clusters = new Map<string, { ids: string[]; links: Double[] }>();
+  for (const link of doubles) {
+    const top = find(link.a);
+    const cluster = clusters.get(top) ?? { ids: [], links: [] };
+    clusters.set(top, cluster);
+    cluster.links.push(link);
+    for (const id of [link.a, link.b]) if (!cluster.ids.includes(id)) cluster.ids.push(id);
+  }
+  return [...clusters.values()];
+}
+
+/** A name for a cluster that stays the same while its members do. */
+export function clusterKey(ids: readonly string[]): string {
+  return [...ids].sort().join(' ');
+}
