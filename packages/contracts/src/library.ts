@@ -1,4 +1,4 @@
-import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS } from '@fuller/core';
+import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS, TEXT_FORMATS } from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Name, QueryInteger, Revision, ScopeName, ShortText, WholeMs } from './basics.js';
 
@@ -150,6 +150,8 @@ export type ImportSummary = v.InferOutput<typeof ImportSummary>;
 export const ImportSession = v.object({
   id: Id,
   source: v.picklist(['table', 'folder']),
+  /** What the text turned out to be; null for a folder. */
+  format: v.nullable(v.picklist(TEXT_FORMATS)),
   name: v.string(),
   settings: v.nullable(ImportSettings),
   columns: v.array(v.string()),

@@ -40,4 +40,5 @@ export * from './formats/decode-text.js';
 export * from './formats/delimiters.js';
 export * from './formats/csv.js';
 export * from './formats/m3u.js';
+export * from './formats/playlist-rows.js';
 export * from './formats/file-name-pattern.js';

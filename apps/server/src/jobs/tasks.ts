@@ -6,10 +6,11 @@ import {
   clustersOf,
   decodeText,
   detectDelimiter,
+  detectFormat,
   generateDay,
   guessMapping,
   looksLikeHeader,
-  readCsv,
+  readRows,
   readRow,
   songDoubles,
   type CsvRow,
@@ -19,6 +20,7 @@ import {
   type KnownSong,
   type RowError,
   type TextEncoding,
+  type TextFormat,
 } from '@fuller/core';
 import { parseFile } from 'music-metadata';
 import { FullerError } from '../errors.js';
@@ -26,6 +28,7 @@ import { FullerError } from '../errors.js';
 const PREVIEW_ROWS = 8;
 
 export interface SniffedTable {
+  readonly format: TextFormat;
   readonly settings: ImportSettings;
   readonly columns: readonly string[];
   readonly preview: readonly (readonly string[])[];
@@ -40,13 +43,15 @@ export interface DraftedRows {
 /** What a table looks like: its encoding, delimiter, headings and first rows, or as told by settings. */
 async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise<SniffedTable> {
   const decoded = await decodeFile(file, asked.encoding);
-  const delimiter = asked.delimiter ?? detectDelimiter(decoded.text);
-  const rows = tableRows(decoded.text, delimiter);
+  const format = detectFormat(decoded.text);
+  const delimiter = asked.delimiter ?? (format === 'table' ? detectDelimiter(decoded.text) : ',');
+  const rows = tableRows(decoded.text, format, delimiter);
   const first = rows[0]?.cells ?? [];
-  const header = asked.header ?? looksLikeHeader(first);
+  const header = format !== 'table' || (asked.header ?? looksLikeHeader(first));
   const columns = header ? [...first] : first.map((_, index) => `Column ${index + 1}`);
   const fits = asked.mapping?.length === columns.length;
   return {
+    format,
     settings: {
       encoding: decoded.encoding,
       delimiter,
@@ -61,7 +66,7 @@ async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise
 /** Reads every row of a table under the settings; faults are told row by row. */
 async function readTable(file: string, settings: ImportSettings, latestYear: number): Promise<DraftedRows> {
   const { text } = await decodeFile(file, settings.encoding);
-  const rows = tableRows(text, settings.delimiter).slice(settings.header ? 1 : 0);
+  const rows = tableRows(text, detectFormat(text), settings.delimiter).slice(settings.header ? 1 : 0);
   const drafts: ItemDraft[] = [];
   const rejected: RowError[] = [];
   for (const { line, cells } of rows) {
@@ -78,9 +83,11 @@ async function decodeFile(file: string, encoding?: TextEncoding): Promise<{ text
   return decoded;
 }
 
-function tableRows(text: string, delimiter: Delimiter): readonly CsvRow[] {
-  const table = readCsv(text, delimiter);
+function tableRows(text: string, format: TextFormat, delimiter: Delimiter): readonly CsvRow[] {
+  const table = readRows(text, format, delimiter);
   if (!table.ok) throw new FullerError('NOT_A_TEXT', `Line ${table.line}: ${table.why}`);
+  if (format !== 'table' && table.rows.length === 1)
+    throw new FullerError('NOT_A_TEXT', 'The list in the file is empty.');
   if (table.rows.length === 0) throw new FullerError('NOT_A_TEXT', 'The file has no rows.');
   return table.rows;
 }

@@ -46,6 +46,7 @@ export class ImportService {
     return this.keep(stationId, file, {
       id: newId(),
       source: 'table',
+      format: sniffed.format,
       name,
       settings: { ...sniffed.settings, mapping },
       columns: [...sniffed.columns],
@@ -68,6 +69,7 @@ export class ImportService {
     return this.keep(stationId, absolute, {
       id: newId(),
       source: 'folder',
+      format: null,
       name: folder,
       settings: null,
       columns: ['File'],
@@ -108,6 +110,7 @@ export class ImportService {
     const { path: file } = this.session(id);
     const sniffed = await this.compute.run('sniffTable', [file, settings]);
     return this.change(id, {
+      format: sniffed.format,
       settings: sniffed.settings,
       columns: [...sniffed.columns],
       preview: sniffed.preview.map((row) => [...row]),

@@ -4,6 +4,7 @@ import { detectDelimiter, readCsv, writeCsv } from './csv.js';
 import { decodeText } from './decode-text.js';
 import { DELIMITERS } from './delimiters.js';
 import { writeM3u } from './m3u.js';
+import { detectFormat, readRows, TEXT_FORMATS } from './playlist-rows.js';
 
 const utf16 = (text: string, mark: number[], big: boolean): Uint8Array => {
   const bytes = [...text].flatMap((letter) => [letter.charCodeAt(0) & 255, letter.charCodeAt(0) >> 8]);
@@ -88,5 +89,98 @@ describe('M3U', () => {
   it('writes one line each, whatever the title holds', () => {
     const text = writeM3u([{ file: '/a/b.wav', artist: '', title: 'Two\nlines', durationMs: 12_600 }]);
     expect(text).toBe('#EXTM3U\n#EXTINF:13,Two lines\n/a/b.wav\n');
+  });
+});
+
+describe('playlists and lists as tables', () => {
+  const rows = (text: string) => {
+    const table = readRows(text, detectFormat(text), ',');
+    return table.ok ? table.rows.slice(1).map(({ cells }) => cells) : table.why;
+  };
+
+  it.each([
+    [
+      'm3u',
+      '\uFEFF#EXTM3U\r\n#EXTINF:213,Nuala - Low - Tide\r\n#EXTALB:Weir\r\nC:\\audio\\a.wav\r\n# nothing\r\n\r\nfile:///srv/b%20c.mp3\r\n',
+      [
+        ['C:\\audio\\a.wav', 'Nuala', 'Low - Tide', 'Weir', '213 s'],
+        ['/srv/b c.mp3', '', 'b c', '', ''],
+      ],
+    ],
+    [
+      'm3u',
+      'one.wav\nsub/two.FLAC',
+      [
+        ['one.wav', '', 'one', '', ''],
+        ['sub/two.FLAC', '', 'two', '', ''],
+      ],
+    ],
+    [
+      'pls',
+      '[playlist]\nFile2=b.wav\nTitle2=Only a title\nLength2=-1\nFile1=a.wav\nTitle1=Nuala - Tide\nLength1=61\nTitle3=no file\nNumberOfEntries=2\nVersion=2',
+      [
+        ['a.wav', 'Nuala', 'Tide', '', '61 s'],
+        ['b.wav', '', 'Only a title', '', ''],
+      ],
+    ],
+    [
+      'xspf',
+      `<?xml version="1.0"?><playlist version="1" xmlns="http://xspf.org/ns/0/"><trackList><track>
+         <location>file:///C:/m/a%26b.wav</location><creator>Oak &amp; Ash</creator><title>&#x41;n Lár</title><duration>61000</duration></track>
+         <track><title>No place</title></track></trackList></playlist>`,
+      [
+        ['C:/m/a&b.wav', 'Oak & Ash', 'An Lár', '', '61000 ms'],
+        ['', '', 'No place', '', ''],
+      ],
+    ],
+    [
+      'json',
+      '{"items":[{"title":"A","durationMs":61000,"tags":["x","y"]},{"title":"B","year":1994}]}',
+      [
+        ['A', '61000 ms', 'x, y', ''],
+        ['B', '', '', '1994'],
+      ],
+    ],
+    ['xspf', '<?xml version="1.0"?><html></html>', 'The file is XML, but not an XSPF playlist: it has no trackList.'],
+    ['xspf', '<playlist><trackList><track></trackList>', expect.stringContaining('not well-formed XML')],
+    ['json', '[{"title": }]', expect.stringContaining('not JSON')],
+    ['json', '[{"title":"A"},7]', 'Item 2 of the list is not an object with fields.'],
+  ])('reads %s %#', (format, text, expected) => {
+    expect(detectFormat(text)).toBe(format);
+    expect(rows(text)).toEqual(expected);
+  });
+
+  it('takes a table for a table, and reads back what it writes', () => {
+    expect(detectFormat('Title,Artist\nA,B')).toBe('table');
+    const entry = { file: '/a/b.wav', artist: 'Oak', title: 'Ash', durationMs: 61_000 };
+    expect(rows(writeM3u([entry]))).toEqual([['/a/b.wav', 'Oak', 'Ash', '', '61 s']]);
+  });
+
+  it('never throws, whatever a file holds', () => {
+    const piece = fc.constantFrom(
+      '#EXTM3U\n',
+      '#EXTINF:',
+      '[playlist]\n',
+      'File1=',
+      '<?xml version="1.0"?>',
+      '<playlist>',
+      '<trackList>',
+      '<track>',
+      '</track>',
+      '&#99999999;',
+      '[{',
+      '"a":',
+      '}]',
+      'file://%',
+      '\n',
+      ',',
+    );
+    fc.assert(
+      fc.property(fc.array(fc.oneof(piece, fc.string({ maxLength: 6 })), { maxLength: 14 }), (pieces) => {
+        const text = pieces.join('');
+        for (const format of TEXT_FORMATS) expect(typeof readRows(text, format, ',').ok).toBe('boolean');
+      }),
+      { numRuns: 500 },
+    );
   });
 });

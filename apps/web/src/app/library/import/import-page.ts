@@ -206,4 +206,8 @@ export class ImportPage {
     if (value === null || value === '') return 'nothing';
     return field.endsWith('Ms') ? formatDuration(Number(value)) : String(value);
   }
+
+  protected formatName(format: ImportSession['format']): string {
+    return { table: 'a table', m3u: 'an M3U playlist', pls: 'a PLS playlist', xspf: 'an XSPF playlist', json: 'JSON' }[format ?? 'table'];
+  }
 }
