@@ -4,7 +4,8 @@ export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
 export type { RunningJob } from './jobs/job-runner.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';
 export { openServices, type Services } from './services.js';
-export { addCredits, newItemRow } from './services/library-service.js';
+export { addCredits } from './services/credits.js';
+export { newItemRow } from './services/library-service.js';
 export type { ChangeSet, Row } from './services/change-set.js';
 export { createApp } from './app.js';
 export {

@@ -214,3 +214,32 @@ describe('import', () => {
     expect(body).toMatchObject({ field: 'folder', message: 'There is no folder “no/such” on the server.' });
   });
 });
+
+describe('a name that reads like several artists', () => {
+  const say = (name: string, one: boolean) => server.api.post('/api/stations/vale/acts').send({ name, one });
+
+  it('can be said to be one act, for every item that prints it, now and later; and undone', async () => {
+    const credit = async (id: string, artist: string) => {
+      const { revision } = await card(id);
+      await server.api.patch(`/api/stations/vale/items/${id}`).send({ revision, artist }).expect(200);
+    };
+    await credit('song2', 'Marl & Daughter');
+    await credit('song3', 'MARL & DAUGHTER feat. Ivo');
+    expect(await card('song2')).toMatchObject({
+      act: { name: 'Marl & Daughter', one: false, songs: 2 },
+      credits: { length: 2 },
+    });
+    const { body } = await say('Marl & Daughter', true).expect(200);
+    expect((await card('song2')).credits.map((one: { name: string }) => one.name)).toEqual(['Marl & Daughter']);
+    expect((await card('song3')).credits).toMatchObject([{ songs: 2 }, { name: 'Ivo', role: 'featured' }]);
+    await credit('song4', 'Piers & Marl & Daughter');
+    expect((await card('song4')).credits.map((one: { name: string }) => one.name)).toEqual([
+      'Piers',
+      'Marl & Daughter',
+    ]);
+    await credit('song4', 'Piers');
+    await undo(body.activityId);
+    expect(await card('song3')).toMatchObject({ act: { one: false }, credits: { length: 3 } });
+    expect((await say(' ', true).expect(400)).body.field).toBe('name');
+  });
+});

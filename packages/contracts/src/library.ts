@@ -51,6 +51,8 @@ export const ItemCard = v.object({
   credits: v.array(
     v.object({ artistId: Id, name: v.string(), role: v.picklist(['main', 'featured']), songs: v.number() }),
   ),
+  /** Whether the main part of the credit is one act, where that can be asked; `songs` counts the items that print it. */
+  act: v.nullable(v.object({ name: v.string(), one: v.boolean(), songs: v.number() })),
   nextPlayMs: v.nullable(v.number()),
   plays: v.number(),
 });
@@ -101,6 +103,12 @@ export const PoolRow = v.object({
   fault: v.nullable(v.string()),
 });
 export type PoolRow = v.InferOutput<typeof PoolRow>;
+
+/** Says that a name is one act, or several artists. */
+export const ActChange = v.strictObject({
+  name: v.pipe(ShortText, v.trim(), v.minLength(1, 'is empty')),
+  one: v.boolean(),
+});
 
 /** Puts items into a category, or (null) takes them out of the one they are in. */
 export const Placement = v.strictObject({

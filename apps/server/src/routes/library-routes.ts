@@ -1,4 +1,5 @@
 import {
+  ActChange,
   Change,
   FolderImport,
   Id,
@@ -63,6 +64,16 @@ export function libraryRoutes({ library, imports, jobs, folders }: Services): An
       answer: Change,
       handle: async ({ params, body, clientId }) =>
         changeOf(await library.update(params.stationId, clientId, params.id, body)),
+    }),
+    route({
+      method: 'post',
+      path: '/stations/:stationId/acts',
+      summary: 'Say that a name in credits is one act, or several artists',
+      params: OfStation,
+      body: ActChange,
+      answer: Change,
+      handle: async ({ params, body, clientId }) =>
+        changeOf(await library.setAct(params.stationId, clientId, body.name, body.one)),
     }),
     route({
       method: 'get',

@@ -9,7 +9,8 @@ import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { DraftedRows } from '../jobs/tasks.js';
 import { SettingEntity } from '../db/entities/index.js';
 import type { ChangeSet, Row } from './change-set.js';
-import { addCredits, folds, newItemRow, recredit } from './library-service.js';
+import { addCredits, recredit } from './credits.js';
+import { folds, newItemRow } from './library-service.js';
 import type { Store } from './store.js';
 
 const AUDIO_FILE = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;

@@ -1,12 +1,13 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { ItemCard, ItemPage, ItemPatch, ItemQuery, ItemRow } from '@fuller/contracts';
-import { foldText, nameKey, parseCredits, type ItemKind } from '@fuller/core';
+import { foldText, mainCredit, parseCredits, type ItemKind } from '@fuller/core';
 import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
 import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from './change-set.js';
+import { actsOf, isOneAct, recredit, setAct } from './credits.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
@@ -72,10 +73,29 @@ export class LibraryService {
       tags: item.tags,
       categoryIds: placements.map((row) => row.id),
       credits,
+      act: await this.actOf(item.artist),
       lastPlayedMs: plays!.last,
       nextPlayMs: plays!.next,
       plays: plays!.count,
     };
+  }
+
+  /** Whether the main part of a credit is one act or several, and how many items print it; null where there is no question. */
+  private async actOf(credit: string): Promise<ItemCard['act']> {
+    const name = mainCredit(credit);
+    const one = isOneAct(name, await actsOf(this.store.read));
+    if (name === '' || (!one && parseCredits(name).length < 2)) return null;
+    const [row] = await this.store.rows<{ songs: number }>(
+      'select count(*) as songs from item where instr(artist_fold, ?) > 0',
+      [foldText(name)],
+    );
+    return { name, one, songs: row!.songs };
+  }
+
+  /** Says that a name which reads like several artists is one act, or several after all; every item that prints it is credited anew. */
+  setAct(stationId: string, clientId: string, name: string, one: boolean): Promise<Written<void>> {
+    const label = one ? `${name} is one act` : `${name} are several artists`;
+    return this.store.write({ clientId, stationId, label }, (changes) => setAct(changes, name, one));
   }
 
   /** The absolute path of an item's audio, or null when there is no such file. */
@@ -165,13 +185,6 @@ export function folds(fields: Record<string, unknown>): Record<string, string> {
   return folded;
 }
 
-/** Credits an item anew after its artist text has changed. */
-export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
-  const old = (await changes.em.execute('select id from credit where item_id = ?', [itemId])) as { id: string }[];
-  for (const { id } of old) await changes.remove('credit', id);
-  await addCredits(changes, [{ itemId, artist }]);
-}
-
 /** An item as it is stored, from what is known of it. */
 export function newItemRow(
   fields: {
@@ -197,36 +210,6 @@ export function newItemRow(
   };
   const row = { ...empty, ...fields };
   return { scope: 'group', stationId: null, ...row, id: newId(), revision: 1, ...folds(row) };
-}
-
-/** Credits items with their artists, making the artists that are new; names meet whatever their spelling. */
-export async function addCredits(
-  changes: ChangeSet,
-  items: readonly { itemId: string; artist: string }[],
-  exceptions: readonly string[] = [],
-): Promise<void> {
-  const known = new Map<string, string>();
-  const artists = (await changes.em.execute('select id, name_key as nameKey from artist')) as {
-    id: string;
-    nameKey: string;
-  }[];
-  for (const artist of artists) known.set(artist.nameKey, artist.id);
-  const newArtists: Row[] = [];
-  const credits: Row[] = [];
-  for (const { itemId, artist } of items) {
-    parseCredits(artist, exceptions).forEach(({ name, role }, position) => {
-      const key = nameKey(name);
-      let artistId = known.get(key);
-      if (artistId === undefined) {
-        artistId = newId();
-        known.set(key, artistId);
-        newArtists.push({ id: artistId, name, nameKey: key });
-      }
-      credits.push({ id: newId(), itemId, artistId, role, position });
-    });
-  }
-  await changes.insert('artist', newArtists);
-  await changes.insert('credit', credits);
 }
 
 function rowView({ categories, file, ...row }: ItemListRow): ItemRow {

@@ -8,7 +8,8 @@ import supertest from 'supertest';
 import { createApp } from '../app.js';
 import { CategoryGroupEntity, StationEntity, StationGroupEntity, WeekPlanEntity } from '../db/entities/index.js';
 import { inlineCompute } from '../jobs/compute.js';
-import { addCredits, newItemRow } from '../services/library-service.js';
+import { addCredits } from '../services/credits.js';
+import { newItemRow } from '../services/library-service.js';
 import { openServices, type Services } from '../services.js';
 
 /** Noon in Dublin on a Monday. */

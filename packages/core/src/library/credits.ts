@@ -6,8 +6,15 @@ export interface Credit {
   readonly role: 'main' | 'featured';
 }
 
-const FEATURED = /\s+[([]?(?:feat\.?|ft\.?|featuring)\s+/i;
-const JOINERS = /\s*,\s+(?:and\s+|&\s+)?|\s+(?:&|and|x|×|\+|vs\.?|with)\s+/i;
+const FEATURED =
+  /\s*[([]\s*(?:(?:feat|ft)\b\.?|featuring\b|(?:duet )?with\b)\s*|\s+(?:(?:feat|ft)\.\s*|(?:feat|ft|featuring)\s+)/i;
+const AND = String.raw`[aA]nd|AND|&|\+|[wW]ith|WITH|agus|und|et|y`;
+/** `Oona & the Otters` and `Piers and his Orchestra` are one act. */
+const NOT_A_BAND = String.raw`(?!(?:[tT]he|THE|[hH]is|[hH]er|[tT]heir|[lL]os|[lL]as|[lL]es|[nN]a)\s)`;
+/** Only a small x joins: `Generation X` is a name. */
+const JOINERS = new RegExp(
+  String.raw`\s*[,;]\s+(?:(?:${AND})\s+${NOT_A_BAND})?|\s+(?:${AND})\s+${NOT_A_BAND}|\s+(?:[x×/]|[vV](?:s\.?|ersus)|VS\.?|[mM]eets|[pP]resents|[pP]res\.)\s+`,
+);
 
 /**
  * The artists in a credit such as `A feat. B`, `A & B`, `A x B` or `A, B and C`, in order, each
@@ -19,7 +26,7 @@ export function parseCredits(credit: string, exceptions: readonly string[] = [])
   const credits: Credit[] = [];
   const seen = new Set<string>();
   const add = (name: string, role: Credit['role']): void => {
-    const clean = name.replace(/[)\]]\s*$/, '').trim();
+    const clean = withoutLooseBracket(name.trim());
     const key = nameKey(clean);
     if (key === '' || seen.has(key)) return;
     seen.add(key);
@@ -48,8 +55,20 @@ function splitNames(text: string, kept: ReadonlySet<string>): string[] {
 
 function lastJoiner(text: string, before: number): number {
   let last = 0;
-  for (const match of text.matchAll(new RegExp(JOINERS.source, 'gi'))) {
+  for (const match of text.matchAll(new RegExp(JOINERS.source, 'g'))) {
     if (match.index < before && match.index > 0) last = match.index;
   }
   return last;
+}
+
+/** The bracket that closes `(feat. B)` after the opening one has been cut away. */
+function withoutLooseBracket(name: string): string {
+  const last = name.at(-1);
+  const opening = last === ')' ? '(' : last === ']' ? '[' : null;
+  return opening === null || name.includes(opening) ? name : name.slice(0, -1).trim();
+}
+
+/** The part of a credit that names its main artists. */
+export function mainCredit(credit: string): string {
+  return credit.split(FEATURED)[0]!.trim();
 }

@@ -125,6 +125,12 @@ const FIELDS: readonly CardField[] = [
               </li>
             }
           </ul>
+          @if (card.act; as act) {
+            <p class="act-line">
+              <button type="button" class="link" (click)="setAct(act.name, !act.one)">
+                {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet"> changes {{ songs(act.songs) }}</span>
+            </p>
+          }
         }
       </f-inspector>
     } @else if (failed()) {
@@ -188,6 +194,10 @@ const FIELDS: readonly CardField[] = [
       font-size: 14px;
       display: grid;
       gap: 3px;
+    }
+    .act-line {
+      margin: 6px 0 0;
+      font-size: 13.5px;
     }
     li {
       display: flex;
@@ -256,6 +266,10 @@ export class ItemCardPanel {
       this.api.patchItem(this.stationId(), card.id, { revision: card.revision, ...field.patch(text) } as ItemPatch),
     );
     if (!change) await this.load(this.stationId(), card.id);
+  }
+
+  protected async setAct(name: string, one: boolean): Promise<void> {
+    await this.changes.run(this.api.setAct(this.stationId(), name, one));
   }
 
   protected songs(count: number): string {

@@ -107,6 +107,8 @@ export class Api {
   refuseDoubles = (stationId: string, keys: readonly string[]): Promise<Change> =>
     this.send('POST', `/stations/${stationId}/tidy/refusals`, { keys });
 
+  setAct = (stationId: string, name: string, one: boolean): Promise<Change> => this.send('POST', `/stations/${stationId}/acts`, { name, one });
+
   uploadTable(stationId: string, file: File): Promise<ImportSession> {
     const form = new FormData();
     form.append('file', file, file.name);

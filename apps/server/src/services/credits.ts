@@ -1,0 +1,67 @@
+import { foldText, nameKey, parseCredits } from '@fuller/core';
+import { SettingEntity } from '../db/entities/index.js';
+import type { Em } from '../db/orm.js';
+import { newId } from '../ids.js';
+import type { ChangeSet, Row } from './change-set.js';
+
+/** Names that read like several artists and are one act. */
+const ACTS = 'acts';
+
+export async function actsOf(em: Em): Promise<readonly string[]> {
+  const row = await em.findOne(SettingEntity, { id: ACTS }, { disableIdentityMap: true });
+  return (row?.value as string[] | undefined) ?? [];
+}
+
+export function isOneAct(name: string, acts: readonly string[]): boolean {
+  return acts.some((act) => nameKey(act) === nameKey(name));
+}
+
+/** Keeps a name as one act, or no longer, and credits anew every item that prints it. */
+export async function setAct(changes: ChangeSet, name: string, one: boolean): Promise<void> {
+  const acts = await actsOf(changes.em);
+  if (isOneAct(name, acts) === one) return;
+  const value = one ? [...acts, name] : acts.filter((act) => nameKey(act) !== nameKey(name));
+  if (await changes.find('setting', ACTS)) await changes.update('setting', ACTS, { value });
+  else await changes.insert('setting', [{ id: ACTS, value }]);
+  const items = (await changes.em.execute('select id, artist from item where instr(artist_fold, ?) > 0', [
+    foldText(name),
+  ])) as { id: string; artist: string }[];
+  for (const { id, artist } of items) await recredit(changes, id, artist);
+}
+
+/** Credits an item anew after its artist text has changed. */
+export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
+  const old = (await changes.em.execute('select id from credit where item_id = ?', [itemId])) as { id: string }[];
+  for (const { id } of old) await changes.remove('credit', id);
+  await addCredits(changes, [{ itemId, artist }]);
+}
+
+/** Credits items with their artists, making the artists that are new; names meet whatever their spelling. */
+export async function addCredits(
+  changes: ChangeSet,
+  items: readonly { itemId: string; artist: string }[],
+): Promise<void> {
+  const acts = await actsOf(changes.em);
+  const known = new Map<string, string>();
+  const artists = (await changes.em.execute('select id, name_key as nameKey from artist')) as {
+    id: string;
+    nameKey: string;
+  }[];
+  for (const artist of artists) known.set(artist.nameKey, artist.id);
+  const newArtists: Row[] = [];
+  const credits: Row[] = [];
+  for (const { itemId, artist } of items) {
+    parseCredits(artist, acts).forEach(({ name, role }, position) => {
+      const key = nameKey(name);
+      let artistId = known.get(key);
+      if (artistId === undefined) {
+        artistId = newId();
+        known.set(key, artistId);
+        newArtists.push({ id: artistId, name, nameKey: key });
+      }
+      credits.push({ id: newId(), itemId, artistId, role, position });
+    });
+  }
+  await changes.insert('artist', newArtists);
+  await changes.insert('credit', credits);
+}
