@@ -8,7 +8,7 @@ const stage = scene(0);
 
 const SCREENS = {
   library: '/osier-vale/library?category=cat-g&item=item-m10150',
-  'filtered library': '/osier-vale/library?pool=pool-irish&q=language:ga%20rested:7d',
+  'filtered library': '/osier-vale/library?pool=pool-irish&q=language:ga%20rested:2d',
   tidy: '/osier-vale/library/tidy',
   import: '/osier-vale/library/import',
   rotation: '/osier-vale/rotation?category=cat-r',
@@ -31,7 +31,7 @@ describe.each(['light', 'dark'])('in %s', (theme) => {
       await desk.page.evaluateOnNewDocument((chosen) => localStorage.setItem('fuller.theme', chosen), theme);
       await desk.goto(address);
       if (name === 'logs') await desk.press('n');
-      if (name === 'filtered library') await desk.click('Filter', 'header.place-head');
+      if (name === 'filtered library') await desk.click('Filter', '.filter-row');
       await new Promise((resolve) => setTimeout(resolve, 300));
       // Evaluated, not added as a script: the page's own policy refuses foreign scripts, as it should.
       await desk.page.evaluate(AXE);

@@ -34,7 +34,7 @@ describe('the library', () => {
       for (let i = 0; i < 9; i++) await desk.press('Backspace');
       await desk.type('year:1990..1999');
       await desk.sees('f-pool-bar', 'Save as pool');
-      await desk.click('Filter', 'header');
+      await desk.click('Filter', '.filter-row');
       await desk.sees('f-filter-builder', '4, 5');
       await desk.click('Save as pool');
       await desk.page.waitForSelector('f-pool-bar .name:focus');

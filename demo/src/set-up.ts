@@ -215,7 +215,7 @@ export const RULES = [
 
 export const POOLS = [
   { id: 'pool-nineties', name: 'Nineties, fast', filter: 'kind:song year:1990..1999 tempo:4,5' },
-  { id: 'pool-irish', name: 'In Irish, rested a week', filter: 'language:ga rested:7d' },
+  { id: 'pool-irish', name: 'In Irish, rested', filter: 'language:ga rested:2d' },
   { id: 'pool-intros', name: 'Long intros', filter: 'kind:song intro:0:20..' },
   { id: 'pool-water', name: 'Songs of the water', filter: 'theme:water -mood:dark' },
 ] as const;

@@ -47,6 +47,15 @@ describe('the table', () => {
     expect((await server.api.get(`/api/stations/vale/items${query}`).expect(400)).body.code).toBe('INVALID');
   });
 
+  it('downloads as CSV what a filter finds', async () => {
+    const { text, headers } = await server.api.get('/api/stations/vale/items.csv?q=title:17').expect(200);
+    expect(headers['content-disposition']).toContain('library.csv');
+    const [head, ...rows] = text.trim().split('\r\n');
+    expect(head).toBe('category,title,artist,album,kind,year,duration,intro,last played');
+    expect(rows).toHaveLength((await items('?q=title:17')).total);
+    expect(rows[0]).toMatch(/17.*,song,/);
+  });
+
   it('knows no station that is not there', async () => {
     await server.api.get('/api/stations/ghost/items').expect(404);
   });

@@ -49,6 +49,17 @@ export function libraryRoutes({ library, imports, jobs, folders }: Services): An
     }),
     route({
       method: 'get',
+      path: '/stations/:stationId/items.csv',
+      summary: 'The same items, all of them, as a CSV table',
+      params: OfStation,
+      query: ItemQuery,
+      handle: async ({ params, query, response }) => {
+        const text = await library.csv(params.stationId, query);
+        response.attachment('library.csv').type('text/csv; charset=utf-8').send(text);
+      },
+    }),
+    route({
+      method: 'get',
       path: '/stations/:stationId/items/:id',
       summary: 'The card of an item',
       params: OneItem,

@@ -1,7 +1,15 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { ItemCard, ItemPage, ItemPatch, ItemQuery, ItemRow } from '@fuller/contracts';
-import { foldText, mainCredit, parseCredits, type ItemKind } from '@fuller/core';
+import {
+  foldText,
+  formatDuration,
+  formatLocalDateTime,
+  mainCredit,
+  parseCredits,
+  writeCsv,
+  type ItemKind,
+} from '@fuller/core';
 import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
 import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
@@ -10,6 +18,9 @@ import type { ChangeSet, Row } from './change-set.js';
 import { actsOf, isOneAct, recredit, setAct } from './credits.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
+
+/** More items than any library has. */
+const MOST_ROWS = 10_000_000;
 
 /** The items of the library, their cards, credits and categories. */
 export class LibraryService {
@@ -28,6 +39,28 @@ export class LibraryService {
     const [counted] = await this.store.rows<{ total: number }>(count.sql, count.parameters);
     const rows = await this.store.rows<ItemListRow>(page.sql, page.parameters);
     return { total: counted!.total, offset: query.offset, rows: rows.map(rowView) };
+  }
+
+  /** Everything a query finds, as CSV in UTF-8. */
+  async csv(stationId: string, query: ItemQuery): Promise<string> {
+    const { rows } = await this.list(stationId, { ...query, offset: 0, limit: MOST_ROWS });
+    const categories = await this.store.read.find(CategoryEntity, {});
+    const codes = new Map(categories.map(({ id, code }) => [id, code]));
+    const station = await this.store.read.findOneOrFail(StationEntity, { id: stationId });
+    return writeCsv(
+      ['category', 'title', 'artist', 'album', 'kind', 'year', 'duration', 'intro', 'last played'],
+      rows.map((row) => [
+        row.categoryIds.map((id) => codes.get(id) ?? '').join(' '),
+        row.title,
+        row.artist,
+        row.album,
+        row.kind,
+        row.year,
+        formatDuration(row.durationMs),
+        row.introMs === null ? null : formatDuration(row.introMs),
+        row.lastPlayedMs === null ? null : formatLocalDateTime(row.lastPlayedMs, station.timeZone),
+      ]),
+    );
   }
 
   async card(stationId: string, itemId: string): Promise<ItemCard> {

@@ -4,6 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { ItemRow, PoolRow } from '@fuller/contracts';
 import { formatDuration, parseFilter } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { Popover } from 'primeng/popover';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
 import { Api, type ItemListQuery } from '../shared/api/api';
@@ -12,35 +13,42 @@ import { plural } from '../shared/text/plural';
 import { whenText } from '../shared/text/when';
 import { Band } from '../shared/ui/band';
 import { CategoryChooser } from '../shared/ui/category-chooser';
-import { DataGrid, type GridColumn, type GridSort } from '../shared/ui/data-grid';
+import { DataGrid, type GridSort } from '../shared/ui/data-grid';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { CategoryTree, ITEMS_SCOPE } from './category-tree';
+import { ColumnChooser } from './column-chooser';
 import { FilterBuilder } from './filter-builder';
 import { FilterField } from './filter-field';
 import { ItemCardPanel } from './item-card';
 import { ItemPages } from './item-pages';
+import { LibraryColumns } from './library-columns';
 import { LibraryWords } from './library-words';
 import { PoolBar } from './pool-bar';
-
-const COLUMNS: readonly GridColumn[] = [
-  { key: 'category', label: 'Cat.', width: '64px', sortable: true },
-  { key: 'title', label: 'Title', sortable: true },
-  { key: 'artist', label: 'Artist', sortable: true },
-  { key: 'year', label: 'Year', width: '56px', right: true, sortable: true },
-  { key: 'duration', label: 'Length', width: '68px', right: true, sortable: true },
-  { key: 'lastPlayed', label: 'Last played', width: '124px', sortable: true },
-];
 
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
   selector: 'f-library-page',
-  imports: [CategoryTree, FilterField, FilterBuilder, PoolBar, DataGrid, ItemCardPanel, Band, Icon, EmptyState, CategoryChooser, RouterLink],
+  imports: [
+    CategoryTree,
+    ColumnChooser,
+    Popover,
+    FilterField,
+    FilterBuilder,
+    PoolBar,
+    DataGrid,
+    ItemCardPanel,
+    Band,
+    Icon,
+    EmptyState,
+    CategoryChooser,
+    RouterLink,
+  ],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
-  providers: [LibraryWords],
+  providers: [LibraryWords, LibraryColumns],
   host: { '(document:keydown)': 'onKey($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -61,7 +69,7 @@ export class LibraryPage {
   readonly item = input<string>();
   readonly pool = input<string>();
 
-  protected readonly columns = COLUMNS;
+  protected readonly columns = inject(LibraryColumns).shown;
   protected readonly scope = ITEMS_SCOPE;
   protected readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
@@ -226,6 +234,13 @@ export class LibraryPage {
   protected toGrid(): void {
     this.grid()?.focus();
     if (this.active() < 0 && this.pages.total() > 0) void this.goTo({ index: 0, extend: false, toggle: false });
+  }
+
+  /** The items in hand as a table for a spreadsheet. */
+  protected readonly csvUrl = computed(() => this.api.itemsCsvUrl(this.stationId(), this.query()));
+
+  protected intro(row: ItemRow): string {
+    return row.introMs === null ? '' : formatDuration(row.introMs);
   }
 
   protected length(row: ItemRow): string {

@@ -15,7 +15,9 @@ const FEW = 5;
   template: `@if (fault(); as why) {
       <span class="error-text" role="alert">{{ why }}</span>
     } @else {
-      <span class="says" [class.warn]="warning()" aria-live="polite">{{ warning() ?? 'Every item that fits, as the library changes.' }}</span>
+      @if (warning(); as words) {
+        <span class="says" role="status">{{ words }}</span>
+      }
       @if (naming()) {
         <input
           #name
@@ -44,28 +46,17 @@ const FEW = 5;
     }`,
   styles: `
     :host {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-      min-height: 40px;
-      padding: 4px 16px;
-      border-bottom: 1px solid var(--line);
-      font-size: 13.5px;
+      display: contents;
     }
+    /* On a line of their own below the filter. */
     .says,
     .error-text {
-      flex: 1;
-      min-width: 0;
-    }
-    .says {
-      color: var(--quiet);
-    }
-    .warn {
-      color: var(--ink);
-      font-weight: 600;
+      order: 1;
+      flex: 0 0 100%;
+      font-size: 13.5px;
     }
     .name {
-      width: 200px;
+      width: 170px;
       font-size: 14px;
     }
   `,

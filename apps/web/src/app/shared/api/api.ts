@@ -77,16 +77,10 @@ export class Api {
   days = (stationId: string, from: string, count: number): Promise<DaySummary[]> => this.get(`/stations/${stationId}/days`, { from, count });
 
   items(stationId: string, query: ItemListQuery, offset: number, limit: number): Promise<ItemPage> {
-    const { q, category, artist, sort, dir } = query;
-    return this.get(`/stations/${stationId}/items`, {
-      ...(q ? { q } : {}),
-      ...(category ? { category } : {}),
-      ...(artist ? { artist } : {}),
-      sort,
-      dir,
-      offset,
-      limit,
-    });
+    return this.get(`/stations/${stationId}/items`, { ...questionOf(query), offset, limit });
+  }
+  itemsCsvUrl(stationId: string, query: ItemListQuery): string {
+    return `/api/stations/${stationId}/items.csv?${new HttpParams({ fromObject: questionOf(query) }).toString()}`;
   }
   item = (stationId: string, id: string): Promise<ItemCard> => this.get(`/stations/${stationId}/items/${id}`);
   patchItem = (stationId: string, id: string, patch: ItemPatch): Promise<Change> => this.send('PATCH', `/stations/${stationId}/items/${id}`, patch);
@@ -161,6 +155,11 @@ export class Api {
 
   undo = (activityId: string): Promise<Change> => this.send('POST', `/activity/${activityId}/undo`);
   cancelJob = (id: string): Promise<JobView> => this.send('DELETE', `/jobs/${id}`);
+}
+
+/** What of a question stands in an address. */
+function questionOf({ q, category, artist, sort, dir }: ItemListQuery): Record<string, string> {
+  return { ...(q ? { q } : {}), ...(category ? { category } : {}), ...(artist ? { artist } : {}), sort, dir };
 }
 
 function asApiError(error: unknown): ApiError {

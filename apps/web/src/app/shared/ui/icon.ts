@@ -7,6 +7,7 @@ import {
   CircleAlert,
   Clock3,
   CalendarRange,
+  Columns3,
   Copy,
   FileUp,
   FolderOpen,
@@ -40,6 +41,7 @@ import {
 } from 'lucide';
 
 const ICONS = {
+  columns: Columns3,
   pool: Funnel,
   alert: CircleAlert,
   back: ArrowLeft,
