@@ -10,6 +10,7 @@ import { generation } from './generation.js';
 import { library } from './library.js';
 import { start } from './start.js';
 import { table } from './table.js';
+import { tidy } from './tidy.js';
 
 const only = process.argv[2];
 const wanted = (name: string): boolean => only === undefined || only === name;
@@ -29,6 +30,7 @@ const parts = [
   ),
 ];
 
+if (wanted('tidy')) parts.push(await tidy());
 if (wanted('start')) parts.push(await start(dataDir));
 if (wanted('engine')) parts.push(await engine());
 const services = await openServices({ dataDir, compute: inlineCompute });

@@ -224,6 +224,25 @@ describe('import', () => {
   });
 });
 
+describe('tags', () => {
+  it('are changed on the card, found by filters at once, and undone', async () => {
+    const { revision, tags } = await card('song9');
+    const changed = await server.api
+      .patch('/api/stations/vale/items/song9')
+      .send({ revision, tags: { ...tags, mood: ['glad', 'Fada'] } })
+      .expect(200);
+    expect((await card('song9')).tags).toMatchObject({ mood: ['glad', 'Fada'] });
+    expect((await items('?q=mood:fada')).rows.map((row: { id: string }) => row.id)).toEqual(['song9']);
+    await undo(changed.body.activityId);
+    expect((await server.api.get('/api/stations/vale/items?q=mood:fada').expect(400)).body.message).toContain('mood');
+  });
+
+  it.each([{ mood: [''] }, { mood: 'glad' }, { '': ['x'] }, { mood: ['x'.repeat(61)] }])('refuse %j', async (tags) => {
+    const { revision } = await card('song9');
+    await server.api.patch('/api/stations/vale/items/song9').send({ revision, tags }).expect(400);
+  });
+});
+
 describe('a name that reads like several artists', () => {
   const say = (name: string, one: boolean) => server.api.post('/api/stations/vale/acts').send({ name, one });
 

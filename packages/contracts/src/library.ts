@@ -75,6 +75,18 @@ export const ItemPatch = v.strictObject({
   notes: v.optional(LongText),
   startDate: v.optional(v.nullable(DateText)),
   endDate: v.optional(v.nullable(DateText)),
+  /** All tags of the item: its values by family. */
+  tags: v.optional(
+    v.record(
+      v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(60, 'is longer than 60 characters')),
+      v.pipe(
+        v.array(
+          v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(60, 'is longer than 60 characters')),
+        ),
+        v.maxLength(20, 'are more than 20 values'),
+      ),
+    ),
+  ),
 });
 export type ItemPatch = v.InferOutput<typeof ItemPatch>;
 

@@ -8,6 +8,7 @@ export * from './library/tidy/doubles.js';
 export * from './library/tidy/version-mark.js';
 export * from './library/filter/filter.js';
 export * from './library/filter/parse-filter.js';
+export { asWords } from './library/filter/tokens.js';
 export * from './library/filter/match-filter.js';
 export * from './library/filter/complete-filter.js';
 export * from './library/import-fields.js';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { foldText, parseDuration, type ClockLine } from '@fuller/core';
+import { asWords, foldText, parseDuration, type ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../shared/api/api';
@@ -90,7 +90,7 @@ export class LineAdder {
   }
 
   private async itemOffers(query: string): Promise<Offer[]> {
-    const list = { q: query, category: null, artist: null, sort: 'title', dir: 'asc' as const };
+    const list = { q: asWords(query), category: null, artist: null, sort: 'title', dir: 'asc' as const };
     const page = await this.api.items(this.stationId()!, list, 0, MOST_ITEMS).catch(() => null);
     return (page?.rows ?? []).map((row) => {
       this.clockNames.remember(row.id, row.title, row.durationMs);

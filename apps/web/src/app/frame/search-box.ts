@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ItemRow } from '@fuller/contracts';
-import { foldText } from '@fuller/core';
+import { asWords, foldText } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../shared/api/api';
@@ -107,7 +107,7 @@ export class SearchBox {
   }
 
   private async findItems(query: string): Promise<Suggestion[]> {
-    const list = { q: query, category: null, artist: null, sort: 'title', dir: 'asc' as const };
+    const list = { q: asWords(query), category: null, artist: null, sort: 'title', dir: 'asc' as const };
     const page = await this.api.items(this.stationId()!, list, 0, MOST_ITEMS).catch(() => null);
     return (page?.rows ?? []).map((item) => ({ kind: 'item', text: item.title, hint: item.artist || item.kind, item }));
   }
@@ -118,7 +118,7 @@ export class SearchBox {
     if (suggestion.kind === 'command') suggestion.command.run();
     else
       void this.router.navigate(['/', this.stationId(), 'library'], {
-        queryParams: { item: suggestion.item.id, q: suggestion.item.title },
+        queryParams: { item: suggestion.item.id, q: asWords(suggestion.item.title) },
       });
   }
 }

@@ -76,6 +76,7 @@ const FIELDS: readonly CardField[] = [
   textField('file', 'File', true),
   textField('isrc', 'ISRC', true),
   textField('label', 'Label'),
+  { label: 'Notes', value: (card) => card.notes, patch: (text) => ({ notes: text }) },
 ];
 
 /** The card of an item: its facts edited in place, its category, when it played, and its sound. */
@@ -108,12 +109,11 @@ const FIELDS: readonly CardField[] = [
         </div>
         @if (tagRows().length) {
           <h3 class="label head">Tags</h3>
-          <dl>
+          <div class="facts">
             @for (row of tagRows(); track row.family) {
-              <dt>{{ row.family }}</dt>
-              <dd>{{ row.values }}</dd>
+              <f-inline-edit [label]="row.family" [value]="row.values" [check]="checkTags" (changed)="saveTags(row.family, $event)" />
             }
-          </dl>
+          </div>
         }
         @if (card.credits.length) {
           <h3 class="label head">Credits</h3>
@@ -174,19 +174,6 @@ const FIELDS: readonly CardField[] = [
     .head {
       margin: 16px 0 4px;
     }
-    dl {
-      display: grid;
-      grid-template-columns: 84px 1fr;
-      gap: 3px 8px;
-      margin: 0;
-      font-size: 14px;
-    }
-    dt {
-      color: var(--quiet);
-    }
-    dd {
-      margin: 0;
-    }
     ul {
       list-style: none;
       margin: 0;
@@ -225,6 +212,8 @@ export class ItemCardPanel {
   readonly itemId = input.required<string | null>();
   /** Changes when the library has changed, so that the card is read again. */
   readonly version = input(0);
+  /** The tag families of the library. */
+  readonly families = input<readonly string[]>([]);
   readonly place = output<string>();
   readonly showArtist = output<{ id: string; name: string }>();
 
@@ -233,9 +222,10 @@ export class ItemCardPanel {
   protected readonly card = signal<ItemCard | null>(null);
   protected readonly failed = signal<string | null>(null);
   protected readonly tagRows = computed(() =>
-    Object.entries(this.card()?.tags ?? {})
-      .filter(([, values]) => values.length > 0)
-      .map(([family, values]) => ({ family, values: values.join(', ') })),
+    [...new Set([...this.families(), ...Object.keys(this.card()?.tags ?? {})])].map((family) => ({
+      family,
+      values: (this.card()?.tags[family] ?? []).join(', '),
+    })),
   );
   protected readonly playWords = computed(() => wordsOfPlays(this.card(), this.station()));
 
@@ -268,6 +258,20 @@ export class ItemCardPanel {
     if (!change) await this.load(this.stationId(), card.id);
   }
 
+  protected readonly checkTags = (text: string): string | null =>
+    tagValues(text).every((value) => value.length <= MOST_LETTERS) ? null : `A value has at most ${MOST_LETTERS} letters.`;
+
+  protected async saveTags(family: string, text: string): Promise<void> {
+    const card = this.card();
+    if (!card) return;
+    const { [family]: before, ...others } = card.tags;
+    void before;
+    const values = tagValues(text);
+    const tags = values.length > 0 ? { ...card.tags, [family]: values } : others;
+    if (!(await this.changes.run(this.api.patchItem(this.stationId(), card.id, { revision: card.revision, tags }))))
+      await this.load(this.stationId(), card.id);
+  }
+
   protected async setAct(name: string, one: boolean): Promise<void> {
     await this.changes.run(this.api.setAct(this.stationId(), name, one));
   }
@@ -275,6 +279,20 @@ export class ItemCardPanel {
   protected songs(count: number): string {
     return plural(count, 'song');
   }
+}
+
+const MOST_LETTERS = 60;
+
+/** Values between commas, each once. */
+function tagValues(text: string): string[] {
+  return [
+    ...new Set(
+      text
+        .split(',')
+        .map((value) => value.trim())
+        .filter(Boolean),
+    ),
+  ];
 }
 
 function wordsOfPlays(card: ItemCard | null, station: Station | null): string {

@@ -89,6 +89,7 @@ export class LibraryPage {
   });
   /** Fields can only be read once it is known what they name; a fault leaves what was found before. */
   private readonly readable = computed(() => !this.query().q.includes(':') || (this.words.vocabulary() !== null && this.fault() === null));
+  protected readonly families = computed(() => Object.keys(this.words.vocabulary()?.families ?? {}));
   protected readonly poolOpen = computed(() => this.words.pools().find((pool) => pool.id === this.pool()) ?? null);
   protected readonly gridSort = computed<GridSort>(() => ({
     key: this.sort() ?? 'title',

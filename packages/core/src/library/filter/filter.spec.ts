@@ -3,6 +3,7 @@ import { completionsOf, valuesInField, withField } from './complete-filter.js';
 import type { FilterVocabulary } from './filter.js';
 import { matchesFilter, type FilterableItem } from './match-filter.js';
 import { parseFilter } from './parse-filter.js';
+import { asWords } from './tokens.js';
 
 const VOCABULARY: FilterVocabulary = {
   categories: [
@@ -84,6 +85,13 @@ describe('a filter', () => {
   ])('%j answers %s', (text, expected) => {
     expect(finds(text)).toBe(expected);
   });
+
+  it.each(['Coming up: Réalta', '-5 -Below', 'He said "no"', 'plain words'])(
+    'finds a title such as %j by its words',
+    (title) => {
+      expect(finds(asWords(title), { ...ITEM, title })).toBe(true);
+    },
+  );
 
   it('counts what never played as rested longer than anything', () => {
     const fresh = { ...ITEM, lastPlayedMs: null };

@@ -57,3 +57,8 @@ function readValue(text: string, at: number, inField: boolean): TokenValue {
 export function quoted(value: string): string {
   return /[\s,"]/.test(value) || value === '' ? `"${value.replaceAll('"', '')}"` : value;
 }
+
+/** A text as a filter that looks for its words, whatever it holds. */
+export function asWords(text: string): string {
+  return /[:"]|(?:^|\s)-/.test(text) ? `"${text.replaceAll('"', ' ')}"` : text;
+}
