@@ -47,6 +47,7 @@ describe('tidying', () => {
       ],
     ]);
     expect(songs).toMatchObject([{ title: 'version', artist: 'same', members: [{ id: 'b1' }, { id: 'b2' }] }]);
+    expect(gaps.map(({ filter }) => filter)).not.toContain('year:..1899,2028..');
     expect(gaps).toContainEqual({
       name: 'Songs without a file',
       filter: 'kind:song file:none',

@@ -50,7 +50,6 @@ export function songDoubles(songs: readonly KnownSong[]): Double[] {
     const [one, other] = [parts[i]!, parts[j]!];
     const title = likeness(one.title, other.title);
     const artist = one.artist === '' ? null : likeness(one.artist, other.artist);
-    // A slip in the title of one mistyped artist's other song is too little to go by.
     if (!title || !artist || one.title === '') continue;
     const version = one.marks !== other.marks && title === 'same';
     found.push({ a: songs[i]!.id, b: songs[j]!.id, evidence: { title: version ? 'version' : title, artist } });
