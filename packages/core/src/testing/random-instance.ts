@@ -86,9 +86,16 @@ export function randomInstance({ slots, items, history }: Size): fc.Arbitrary<In
         }),
         { minLength: 1, maxLength: slots },
       ),
-      history: fc.array(fc.record({ item: fc.nat(), start: fc.integer({ min: -100_000, max: 0 }) }), {
-        maxLength: history,
-      }),
+      history: fc.array(
+        fc.record({
+          item: fc.nat(),
+          // Often just before the first slot, and at times in its very hour.
+          start: fc.oneof(fc.integer({ min: -100_000, max: 0 }), fc.integer({ min: -2000, max: 0 }), fc.constant(0)),
+        }),
+        {
+          maxLength: history,
+        },
+      ),
     })
     .map((drawn) => assemble(drawn as never));
 }

@@ -130,6 +130,8 @@ class AtMostAnHour extends AtMostEvaluator {
   }
 
   override addValue(p: number, value: number): number {
+    // History, placed before any slot, takes its part of the hour and is never charged.
+    if (this.charged[p] === 0) return 0;
     return isOneTooMany(this.counts.get(value, this.cell[p]!) + 1, this.most) ? 1 : 0;
   }
 
