@@ -22,14 +22,15 @@ function nodeProject(displayName, folder, more = {}) {
   };
 }
 
+const seeded = { setupFilesAfterEnv: ['<rootDir>/packages/core/src/testing/seed.ts'] };
 const webPreset = presets.createEsmPreset({ tsconfig: '<rootDir>/apps/web/tsconfig.spec.json' });
 
 export default {
   testTimeout: 60_000,
   projects: [
-    nodeProject('core', 'packages/core'),
+    nodeProject('core', 'packages/core', seeded),
     nodeProject('contracts', 'packages/contracts'),
-    nodeProject('server', 'apps/server'),
+    nodeProject('server', 'apps/server', seeded),
     nodeProject('demo', 'demo'),
     nodeProject('cli', 'apps/cli'),
     {

@@ -61,6 +61,8 @@ export function categoryRow(category: DemoCategory, position: number): Record<st
     codeKey: foldText(category.code),
     colour: category.colour,
     music: category.group === 'music' || category.group === 'overnight',
+    turnOrder: 'even',
+    approvedOnly: category.code === 'F',
     position,
   };
 }

@@ -22,6 +22,7 @@ const item = fc.record({
   album: text,
   notes: text,
   label: fc.option(text),
+  approved: fc.boolean(),
   kind: some(['song', 'sweeper', 'station ID'] as const),
   year: fc.option(fc.integer({ min: 1990, max: 1999 })),
   durationMs: fc.integer({ min: 179_000, max: 182_000 }),
@@ -44,7 +45,7 @@ const term = fc.oneof(
   some(['length:3:00', 'length:..3:00', 'length:3:01..', 'intro:none', 'intro:0:01..0:02', 'year:none,1994']),
   fc.tuple(span, some(['', '..'])).map(([s, dots]) => `rested:${dots}${s}`),
   some(['rested:never', 'rested:never,..1h', 'rested:1h..3d']),
-  some(['kind:song', 'kind:"station id",sweeper', 'file:any', 'file:none', 'cart:none', 'cart:a,B,0']),
+  some(['kind:song', 'kind:"station id",sweeper', 'file:any', 'file:none', 'approved:any', 'approved:none', 'cart:none', 'cart:a,B,0']),
   some(['tempo:1', 'tempo:2,3', 'tempo:none', 'mood:dorcha', 'mood:geal,none']),
   some(['category:G', 'category:none', 'category:G,none']),
 );
@@ -58,8 +59,8 @@ describe('filters', () => {
     const made = fc.sample(item, { numRuns: 250, seed: 7 });
     const expected: (FilterableItem & { id: string })[] = [];
     await store.write({ clientId: 'test', stationId: null, label: 'Items' }, async (changes) => {
-      for (const { rested, category, ...fields } of made) {
-        const row = newItemRow({ ...fields, label: fields.label ?? null });
+      for (const { rested, category, approved, ...fields } of made) {
+        const row = newItemRow({ ...fields, label: fields.label ?? null, approvedAtMs: approved ? NOW : null });
         await changes.insert('item', [row]);
         const lastPlayedMs = rested === null ? null : NOW - rested * 3_600_000;
         if (lastPlayedMs !== null)
@@ -72,7 +73,7 @@ describe('filters', () => {
         if (category === 'gold')
           await changes.insert('placement', [{ id: row.id, itemId: row.id, categoryId: 'gold' }]);
         const categoryIds = category === 'gold' ? ['gold'] : [];
-        expected.push({ ...(fields as FilterableItem), id: row.id, outroMs: null, categoryIds, lastPlayedMs });
+        expected.push({ ...(fields as FilterableItem), approved, id: row.id, outroMs: null, categoryIds, lastPlayedMs });
       }
     });
     const vocabulary = await pools.vocabulary('vale');

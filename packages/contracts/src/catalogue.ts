@@ -1,4 +1,4 @@
-import { LONGEST_SEPARATION, SEPARATED_TAGS, WEEK_HOURS } from '@fuller/core';
+import { LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS, WEEK_HOURS } from '@fuller/core';
 import * as v from 'valibot';
 import { Change, Colour, Id, Name, Revision, ScopeName, ShortText, WholeMs, ZoneName } from './basics.js';
 
@@ -24,10 +24,20 @@ const categoryFields = {
   music: v.boolean(),
   groupId: v.nullable(Id),
 };
-export const NewCategory = v.strictObject({ ...categoryFields, scope: v.optional(ScopeName, 'station') });
-export const CategoryPatch = v.strictObject({ revision: Revision, ...v.partial(v.object(categoryFields)).entries });
+const turnFields = { turnOrder: v.picklist(TURN_ORDERS), approvedOnly: v.boolean() };
+export const NewCategory = v.strictObject({
+  ...categoryFields,
+  scope: v.optional(ScopeName, 'station'),
+  turnOrder: v.optional(turnFields.turnOrder, 'even'),
+  approvedOnly: v.optional(turnFields.approvedOnly, false),
+});
+export const CategoryPatch = v.strictObject({
+  revision: Revision,
+  ...v.partial(v.object({ ...categoryFields, ...turnFields })).entries,
+});
 export const CategoryRow = v.object({
   ...categoryFields,
+  ...turnFields,
   id: Id,
   revision: Revision,
   scope: ScopeName,

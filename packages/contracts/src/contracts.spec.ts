@@ -29,6 +29,8 @@ describe('what crosses a border', () => {
       items: [],
       categories: {},
       musicCategories: [],
+      approvedOnly: [],
+      orders: {},
       rules: [],
       history: [],
       nextLog: null,

@@ -39,6 +39,8 @@ export const ItemCard = v.object({
   ...ItemRow.entries,
   revision: Revision,
   outroMs: v.nullable(v.number()),
+  /** How long before its end the next item may begin, milliseconds. */
+  segueMs: v.nullable(v.number()),
   cart: v.nullable(v.string()),
   file: v.nullable(v.string()),
   fileThere: v.boolean(),
@@ -47,6 +49,11 @@ export const ItemCard = v.object({
   notes: v.string(),
   startDate: v.nullable(v.string()),
   endDate: v.nullable(v.string()),
+  /** Hours of the week on air, 168 marks, Monday 00:00 first; null for every hour. */
+  hours: v.nullable(v.string()),
+  pausedUntil: v.nullable(v.string()),
+  weight: v.number(),
+  approved: v.nullable(v.object({ atMs: v.number(), by: v.string() })),
   tags: v.record(v.string(), v.array(v.string())),
   credits: v.array(
     v.object({ artistId: Id, name: v.string(), role: v.picklist(['main', 'featured']), songs: v.number() }),
@@ -68,6 +75,7 @@ export const ItemPatch = v.strictObject({
   durationMs: v.optional(v.pipe(WholeMs, v.minValue(1, 'is nothing'))),
   introMs: v.optional(v.nullable(WholeMs)),
   outroMs: v.optional(v.nullable(WholeMs)),
+  segueMs: v.optional(v.nullable(WholeMs)),
   cart: v.optional(v.nullable(ShortText)),
   file: v.optional(v.nullable(ShortText)),
   isrc: v.optional(v.nullable(ShortText)),
@@ -75,6 +83,9 @@ export const ItemPatch = v.strictObject({
   notes: v.optional(LongText),
   startDate: v.optional(v.nullable(DateText)),
   endDate: v.optional(v.nullable(DateText)),
+  hours: v.optional(v.nullable(v.pipe(v.string(), v.regex(/^[01]{168}$/, 'must be 168 marks, each 0 or 1')))),
+  pausedUntil: v.optional(v.nullable(DateText)),
+  weight: v.optional(v.pipe(v.number(), v.minValue(0.1, 'is less than 0.1'), v.maxValue(100, 'is more than 100'))),
   /** All tags of the item: its values by family. */
   tags: v.optional(
     v.record(
@@ -122,9 +133,17 @@ export const ActChange = v.strictObject({
   one: v.boolean(),
 });
 
+const SomeItems = v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(5000, 'is more than 5,000'));
+
+/** Clears items for air in somebody's name, or (null) takes that back. */
+export const Approval = v.strictObject({
+  itemIds: SomeItems,
+  by: v.nullable(v.pipe(ShortText, v.trim(), v.minLength(1, 'is empty'))),
+});
+
 /** Puts items into a category, or (null) takes them out of the one they are in. */
 export const Placement = v.strictObject({
-  itemIds: v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(5000, 'is more than 5,000')),
+  itemIds: SomeItems,
   categoryId: v.nullable(Id),
 });
 

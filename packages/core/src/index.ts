@@ -3,6 +3,8 @@ export * from './time/duration.js';
 export * from './time/span.js';
 export * from './time/local-day.js';
 export * from './library/item.js';
+export * from './library/tags.js';
+export * from './library/availability.js';
 export * from './library/credits.js';
 export * from './library/tidy/doubles.js';
 export * from './library/tidy/version-mark.js';

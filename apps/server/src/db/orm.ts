@@ -5,11 +5,13 @@ import { Migrator } from '@mikro-orm/migrations';
 import * as entities from './entities/index.js';
 import { Foundation } from './migrations/m001-foundation.js';
 import { Filters } from './migrations/m002-filters.js';
+import { LibraryDepth } from './migrations/m003-library.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
   { name: 'm001-foundation', class: Foundation },
   { name: 'm002-filters', class: Filters },
+  { name: 'm003-library', class: LibraryDepth },
 ];
 /** So many copies made before a migration are kept. */
 const KEPT_COPIES = 5;

@@ -1,5 +1,6 @@
 import {
   ActChange,
+  Approval,
   Change,
   FolderImport,
   Id,
@@ -111,6 +112,16 @@ export function libraryRoutes({ library, imports, jobs, folders }: Services): An
         const written = await library.place(params.stationId, clientId, body.itemIds, body.categoryId);
         return { ...changeOf(written), moved: written.value };
       },
+    }),
+    route({
+      method: 'post',
+      path: '/stations/:stationId/approvals',
+      summary: 'Clear items for air, or take that back',
+      params: OfStation,
+      body: Approval,
+      answer: Change,
+      handle: async ({ params, body, clientId }) =>
+        changeOf(await library.approve(params.stationId, clientId, body.itemIds, body.by)),
     }),
     route({
       method: 'post',

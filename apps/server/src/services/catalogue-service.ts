@@ -352,6 +352,8 @@ function categoryView(
     code,
     colour,
     music: Boolean(music),
+    turnOrder: row.turnOrder,
+    approvedOnly: Boolean(row.approvedOnly),
     position,
     groupId: row.groupId ?? null,
     items,

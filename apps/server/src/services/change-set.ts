@@ -4,6 +4,7 @@ import { newId } from '../ids.js';
 import {
   ActivityChangeEntity,
   ActivityEntity,
+  ArtistAliasEntity,
   ArtistEntity,
   CategoryEntity,
   CategoryGroupEntity,
@@ -15,6 +16,7 @@ import {
   PoolEntity,
   RuleEntity,
   SettingEntity,
+  TagFamilyEntity,
   WeekPlanEntity,
 } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
@@ -23,7 +25,9 @@ import type { Em } from '../db/orm.js';
 export const THINGS = {
   item: ItemEntity,
   artist: ArtistEntity,
+  artistAlias: ArtistAliasEntity,
   credit: CreditEntity,
+  tagFamily: TagFamilyEntity,
   placement: PlacementEntity,
   pool: PoolEntity,
   categoryGroup: CategoryGroupEntity,

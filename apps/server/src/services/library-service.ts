@@ -19,6 +19,11 @@ import { actsOf, isOneAct, recredit, setAct } from './credits.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
+const POINTS = [
+  ['introMs', 'intro'],
+  ['outroMs', 'outro'],
+  ['segueMs', 'segue'],
+] as const;
 /** More items than any library has. */
 const MOST_ROWS = 10_000_000;
 
@@ -94,6 +99,7 @@ export class LibraryService {
       durationMs: item.durationMs,
       introMs: item.introMs ?? null,
       outroMs: item.outroMs ?? null,
+      segueMs: item.segueMs ?? null,
       cart: item.cart ?? null,
       file,
       hasFile: file !== null,
@@ -103,6 +109,10 @@ export class LibraryService {
       notes: item.notes,
       startDate: item.startDate ?? null,
       endDate: item.endDate ?? null,
+      hours: item.hours ?? null,
+      pausedUntil: item.pausedUntil ?? null,
+      weight: item.weight,
+      approved: item.approvedAtMs ? { atMs: item.approvedAtMs, by: item.approvedBy ?? '' } : null,
       tags: item.tags,
       categoryIds: placements.map((row) => row.id),
       credits,
@@ -152,9 +162,9 @@ export class LibraryService {
       const before = await changes.find('item', itemId);
       if (!before) throw notFound('item', itemId);
       const duration = fields.durationMs ?? (before['durationMs'] as number);
-      for (const field of ['introMs', 'outroMs'] as const) {
+      for (const [field, name] of POINTS) {
         if ((fields[field] ?? 0) > duration)
-          throw new FullerError('INVALID', 'The intro or outro is longer than the item.', field);
+          throw new FullerError('INVALID', `The ${name} is longer than the item.`, field);
       }
       if (fields.cart) await this.refuseTakenCart(changes, itemId, fields.cart);
       await changes.update('item', itemId, { ...fields, ...folds(fields) }, revision);
@@ -167,6 +177,26 @@ export class LibraryService {
   private async refuseTakenCart(changes: ChangeSet, itemId: string, cart: string): Promise<void> {
     const holder = await changes.em.findOne(ItemEntity, { cart, id: { $ne: itemId } });
     if (holder) throw new FullerError('NAME_TAKEN', `Cart ${cart} belongs to “${holder.title}”.`, 'cart');
+  }
+
+  /** Clears items for air in somebody's name; null takes that back. */
+  approve(
+    stationId: string,
+    clientId: string,
+    itemIds: readonly string[],
+    by: string | null,
+  ): Promise<Written<void>> {
+    const count = itemIds.length === 1 ? 'an item' : `${itemIds.length} items`;
+    const label = by === null ? `Take back the approval of ${count}` : `Approve ${count}`;
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      const patch = by === null ? { approvedAtMs: null, approvedBy: null } : { approvedAtMs: this.now(), approvedBy: by };
+      for (const itemId of itemIds) {
+        const item = await changes.find('item', itemId);
+        if (!item) throw notFound('item', itemId);
+        // Who approved first stays said.
+        if ((by === null) !== (item['approvedAtMs'] === null)) await changes.update('item', itemId, patch);
+      }
+    });
   }
 
   /** Puts items into a category in place of the one they are in; null takes them out. */
@@ -232,6 +262,7 @@ export function newItemRow(
     year: null,
     introMs: null,
     outroMs: null,
+    segueMs: null,
     cart: null,
     file: null,
     isrc: null,
@@ -239,7 +270,13 @@ export function newItemRow(
     notes: '',
     startDate: null,
     endDate: null,
+    hours: null,
+    pausedUntil: null,
+    weight: 1,
+    approvedAtMs: null,
+    approvedBy: null,
     tags: {},
+    creditPins: {},
   };
   const row = { ...empty, ...fields };
   return { scope: 'group', stationId: null, ...row, id: newId(), revision: 1, ...folds(row) };

@@ -60,7 +60,9 @@ export class LogService {
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
     const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
     const dayStart = hoursOfDay(date, station.timeZone)[0]!.startMs;
-    const items = await this.store.rows<StationData['items'][number] & { artists: string | null }>(
+    const items = await this.store.rows<
+      Omit<StationData['items'][number], 'approved' | 'artistIds'> & { artists: string | null; approved: number }
+    >(
       SCHEDULED_ITEMS,
       [stationId],
       em,
@@ -70,13 +72,20 @@ export class LogService {
       (categories[row.categoryId] ??= []).push(row.itemId);
     }
     const next = await em.findOne(DailyLogEntity, { stationId, date: addDays(date, 1) }, { disableIdentityMap: true });
+    const visibleCategories = await em.find(CategoryEntity, visible);
     return {
       timeZone: station.timeZone,
       plan: { cells: week.cells, defaultClockId: week.defaultClockId ?? null },
       clocks: (await em.find(ClockEntity, visible)).map(({ id, name, colour, lines }) => ({ id, name, colour, lines })),
-      items: items.map(({ artists, ...item }) => ({ ...item, artistIds: artists ? artists.split(',') : [] })),
+      items: items.map(({ artists, approved, ...item }) => ({
+        ...item,
+        approved: approved === 1,
+        artistIds: artists ? artists.split(',') : [],
+      })),
       categories,
-      musicCategories: (await em.find(CategoryEntity, { ...visible, music: true })).map((category) => category.id),
+      musicCategories: visibleCategories.filter(({ music }) => music).map(({ id }) => id),
+      approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
+      orders: Object.fromEntries(visibleCategories.map(({ id, turnOrder }) => [id, turnOrder])),
       rules: (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(
         ({ id, shape, tag, seconds, secondsByCategory, resting }): Rule => ({
           id,

@@ -125,6 +125,8 @@ const THING_GROUPS: Readonly<Record<string, readonly ChangedThing[]>> = {
   placement: ['library', 'catalogue'],
   pool: ['library'],
   artist: ['library'],
+  artistAlias: ['library'],
+  tagFamily: ['library'],
   setting: ['library'],
   category: ['catalogue', 'library'],
   clock: ['catalogue'],

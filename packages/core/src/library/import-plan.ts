@@ -3,7 +3,7 @@ import type { ItemDraft, RowError } from './import-row.js';
 import type { LibraryItem } from './item.js';
 
 /** An item already in the library, as far as an import looks at it. */
-export type ExistingItem = Omit<LibraryItem, 'tags'> & {
+export type ExistingItem = Omit<LibraryItem, 'tags' | 'hours' | 'pausedUntil'> & {
   readonly isrc: string | null;
   readonly label: string | null;
   readonly notes: string;

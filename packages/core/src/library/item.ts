@@ -37,9 +37,8 @@ export interface LibraryItem {
   /** First and last station-local date on air, both included. */
   readonly startDate: string | null;
   readonly endDate: string | null;
-}
-
-/** True when the item's air dates include the date. */
-export function mayAirOn(item: Pick<LibraryItem, 'startDate' | 'endDate'>, date: string): boolean {
-  return (item.startDate === null || item.startDate <= date) && (item.endDate === null || date <= item.endDate);
+  /** Hours of the week on air: 168 marks, Monday 00:00 first, 1 may and 0 may not; null for every hour. */
+  readonly hours: string | null;
+  /** Last day of a pause. */
+  readonly pausedUntil: string | null;
 }

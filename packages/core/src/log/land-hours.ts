@@ -101,6 +101,8 @@ class Lander {
       const item = itemAt[q]!;
       const off = this.offWith(item, held);
       if (compiled.poolOf[q - history] !== compiled.poolOf[p - history] || item === held || off >= this.off) continue;
+      // An item may be kept to some hours of the week.
+      if (!compiled.domains[p - history]!.includes(item) || !compiled.domains[q - history]!.includes(held)) continue;
       const cost = this.clearBoth(p, q);
       const good =
         !this.clashes(p, item) && this.placed(p, item, () => !this.clashes(q, held) && this.costs(q, held) <= cost);

@@ -1,10 +1,12 @@
 import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js';
 import type { Order } from '../engine/turn/orders.js';
-import { mayAirOn } from '../library/item.js';
+import { barOnDate, mayAirInHour, type Bar } from '../library/availability.js';
+import type { TurnOrder } from '../rotation/category.js';
 import type { Rule } from '../rules/rule.js';
-import { itemOf, type DailyLog, type LogEntry } from './daily-log.js';
+import { weekdayOf } from '../time/local-day.js';
+import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 import { evenHistory } from './even-history.js';
-import type { StationData, StationModel } from './station-data.js';
+import type { ScheduledItem, StationData, StationModel } from './station-data.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
 const NEXT_DAY = 'next:';
@@ -33,17 +35,25 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
   const seconds = (epochMs: number): number => Math.floor((epochMs - dayStartMs) / 1000);
   const slots: InstanceSlot[] = [];
   const start: Record<string, string> = {};
-  const pools: Record<string, { items: string[]; order: Order }> = {};
+  const pools: Record<string, DayPool> = {};
   const music = new Set(data.musicCategories);
   const activeRules = data.rules.filter((rule) => !rule.resting);
   const everyRule = activeRules.map((rule) => rule.id);
-  const addSlot = (entry: LogEntry, startMs: number, hour: number, mark: string): void => {
+  const weekday = weekdayOf(log.date);
+  const allowed = new Map<string, readonly string[] | undefined>();
+  /** The items of a pool that may air in an hour, where that is not all of them. */
+  const allowIn = (pool: string, hour: number): readonly string[] | undefined => {
+    const key = `${hour} ${pool}`;
+    if (!allowed.has(key)) allowed.set(key, itemsInHour(pools[pool]!.items, known, weekday, hour));
+    return allowed.get(key);
+  };
+  const addSlot = (entry: LogEntry, startMs: number, { index: hour, localHour }: HourPlace, mark: string): void => {
     const itemId = itemOf(entry);
     if (entry.kind !== 'pick' && entry.kind !== 'item') return;
     if (itemId === null ? mark !== '' : !known.has(itemId)) return;
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
     let pool = entry.kind === 'pick' ? entry.categoryId : FIXED;
-    if (pool !== FIXED) pools[pool] ??= { items: poolItems(data, known, pool, log.date), order: 'even' };
+    if (pool !== FIXED) pools[pool] ??= poolOf(data, known, pool, log.date);
     // What a person has put there may have left the category since.
     if (fixed && itemId !== null && !pools[pool]?.items.includes(itemId)) {
       pool = FIXED;
@@ -53,11 +63,13 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     const looksAway = entry.kind === 'pick' && !music.has(entry.categoryId);
     const place = { id: mark + entry.id, start: seconds(startMs), hour, pool };
     const slot = looksAway ? { ...place, exempt: everyRule } : place;
-    slots.push(fixed && itemId !== null ? { ...slot, locked: itemId } : slot);
+    const allow = fixed ? undefined : allowIn(pool, localHour);
+    if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
+    else slots.push(allow ? { ...slot, allow: [...allow] } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
   };
   for (const hour of log.hours) {
-    for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour.index, '');
+    for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
   const instance: Instance = {
@@ -76,18 +88,56 @@ function longestReach(data: StationData): number {
   return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
 }
 
-function poolItems(data: StationData, known: StationModel['known'], categoryId: string, date: string): string[] {
-  return (data.categories[categoryId] ?? []).filter((id) => {
-    const item = known.get(id);
-    return item !== undefined && mayAirOn(item, date);
-  });
+interface DayPool {
+  items: string[];
+  readonly order: Order;
+  readonly weights?: Record<string, number>;
 }
+
+type HourPlace = Pick<LogHour, 'index' | 'localHour'>;
+
+/** What keeps an item of a category out of a whole day; null when nothing does. */
+export function barOfDay(data: StationData, item: ScheduledItem, categoryId: string, date: string): Bar | null {
+  if (!item.approved && data.approvedOnly.includes(categoryId)) return { because: 'not approved' };
+  return barOnDate(item, date);
+}
+
+function poolOf(data: StationData, known: StationModel['known'], categoryId: string, date: string): DayPool {
+  const items = (data.categories[categoryId] ?? []).filter((id) => {
+    const item = known.get(id);
+    return item !== undefined && barOfDay(data, item, categoryId, date) === null;
+  });
+  const order = ENGINE_ORDERS[data.orders[categoryId] ?? 'even'];
+  if (order !== 'weighted') return { items, order };
+  return { items, order, weights: Object.fromEntries(items.map((id) => [id, known.get(id)!.weight])) };
+}
+
+function itemsInHour(
+  items: readonly string[],
+  known: StationModel['known'],
+  weekday: number,
+  hour: number,
+): readonly string[] | undefined {
+  const allowed = items.filter((id) => mayAirInHour(known.get(id)!, weekday, hour));
+  return allowed.length === items.length ? undefined : allowed;
+}
+
+const ENGINE_ORDERS: Readonly<Record<TurnOrder, Order>> = {
+  even: 'even',
+  shuffle: 'shuffle',
+  random: 'random',
+  weighted: 'weighted',
+  'fewest plays': 'fewestPlays',
+  'artist rest': 'artistRest',
+  newest: 'newest',
+  'in order': 'inOrder',
+};
 
 function addNextDay(
   model: StationModel,
   nextLog: DailyLog,
   hoursBefore: number,
-  addSlot: (entry: LogEntry, startMs: number, hour: number, mark: string) => void,
+  addSlot: (entry: LogEntry, startMs: number, hour: HourPlace, mark: string) => void,
 ): void {
   const reach = longestReach(model.data);
   const timing = model.timing(nextLog);
@@ -95,7 +145,8 @@ function addNextDay(
   for (const hour of nextLog.hours) {
     if (hour.startMs - nextStart > reach * 1000) break;
     for (const entry of hour.entries) {
-      addSlot(entry, timing.entries.get(entry.id)!.startMs, hoursBefore + hour.index, NEXT_DAY);
+      const place = { index: hoursBefore + hour.index, localHour: hour.localHour };
+      addSlot(entry, timing.entries.get(entry.id)!.startMs, place, NEXT_DAY);
     }
   }
 }

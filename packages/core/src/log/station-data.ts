@@ -1,6 +1,7 @@
 import type { Clock } from '../clocks/line.js';
 import type { WeekPlan } from '../clocks/week-plan.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
+import type { TurnOrder } from '../rotation/category.js';
 import type { Rule } from '../rules/rule.js';
 import { nameKey } from '../text/fold.js';
 import { airTimes, type LogTiming } from '../timing/air-times.js';
@@ -17,8 +18,16 @@ export interface ScheduledItem {
   /** Ids of every credited artist. */
   readonly artistIds: readonly string[];
   readonly durationMs: number;
+  /** How long before its end the next one may begin, milliseconds. */
+  readonly segueMs: number | null;
   readonly startDate: string | null;
   readonly endDate: string | null;
+  /** As in LibraryItem. */
+  readonly hours: string | null;
+  readonly pausedUntil: string | null;
+  readonly approved: boolean;
+  /** For turn order weighted, 1 as a rule. */
+  readonly weight: number;
 }
 
 /** A play that aired or is planned outside the day in hand. */
@@ -38,6 +47,10 @@ export interface StationData {
   readonly categories: Readonly<Record<string, readonly string[]>>;
   /** Ids of the music categories: separations look at these; imaging and speech follow their turn order alone. */
   readonly musicCategories: readonly string[];
+  /** Ids of the categories that take approved items only. */
+  readonly approvedOnly: readonly string[];
+  /** How each category takes turns, by its id; even where nothing is said. */
+  readonly orders: Readonly<Record<string, TurnOrder>>;
   readonly rules: readonly Rule[];
   readonly history: readonly StationPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
@@ -79,7 +92,11 @@ export class StationModel implements LengthLookup {
     );
   }
 
-  readonly lengthOf = (itemId: string): number => this.known.get(itemId)?.durationMs ?? 0;
+  /** The time an item takes until the next one begins, milliseconds. */
+  readonly lengthOf = (itemId: string): number => {
+    const item = this.known.get(itemId);
+    return item ? item.durationMs - (item.segueMs ?? 0) : 0;
+  };
   readonly averageOf = (categoryId: string): number => this.averages.get(categoryId) ?? 0;
 
   /** When each entry of a log airs. */

@@ -19,8 +19,13 @@ export function songs(count: number, artists: number): ScheduledItem[] {
     album: `Album ${index % (artists * 2)}`,
     artistIds: [`artist${index % artists}`],
     durationMs: 190_000 + ((index * 7919) % 60_000),
+    segueMs: null,
     startDate: null,
     endDate: null,
+    hours: null,
+    pausedUntil: null,
+    approved: true,
+    weight: 1,
   }));
 }
 
@@ -45,6 +50,8 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
     items,
     categories: { gold: items.map((item) => item.id) },
     musicCategories: ['gold'],
+    approvedOnly: [],
+    orders: {},
     rules: [apart('artist', 3600), apart('title', 4 * 3600)],
     history: [],
     nextLog: null,

@@ -1,4 +1,4 @@
-import type { ItemKind, Scope } from '@fuller/core';
+import type { ItemKind, Scope, TagValue } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const ItemEntity = defineEntity({
@@ -17,6 +17,7 @@ export const ItemEntity = defineEntity({
     durationMs: p.integer(),
     introMs: p.integer().nullable(),
     outroMs: p.integer().nullable(),
+    segueMs: p.integer().nullable(),
     cart: p.string().nullable(),
     file: p.string().nullable(),
     isrc: p.string().nullable(),
@@ -24,7 +25,14 @@ export const ItemEntity = defineEntity({
     notes: p.string(),
     startDate: p.string().nullable(),
     endDate: p.string().nullable(),
+    hours: p.string().nullable(),
+    pausedUntil: p.string().nullable(),
+    weight: p.float(),
+    approvedAtMs: p.integer().nullable(),
+    approvedBy: p.string().nullable(),
     tags: p.json<Record<string, string[]>>(),
+    /** Artists a person has said are meant, by the name key as printed. */
+    creditPins: p.json<Record<string, string>>(),
     /** Folded copies: what search and sorting look at. */
     titleFold: p.string(),
     artistFold: p.string(),
@@ -54,6 +62,29 @@ export const CreditEntity = defineEntity({
   },
 });
 export type CreditRecord = InferEntity<typeof CreditEntity>;
+
+/** Another name an artist is credited by; names meet whatever their spelling. */
+export const ArtistAliasEntity = defineEntity({
+  name: 'ArtistAlias',
+  tableName: 'artist_alias',
+  properties: { id: p.string().primary(), artistId: p.string(), name: p.string(), nameKey: p.string() },
+});
+
+/** A tag family: its values in their order. */
+export const TagFamilyEntity = defineEntity({
+  name: 'TagFamily',
+  tableName: 'tag_family',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    name: p.string(),
+    nameKey: p.string(),
+    single: p.boolean(),
+    values: p.json<TagValue[]>(),
+    position: p.integer(),
+  },
+});
+export type TagFamilyRecord = InferEntity<typeof TagFamilyEntity>;
 
 /** A saved filter over the library. */
 export const PoolEntity = defineEntity({

@@ -1,4 +1,4 @@
-import type { ClockLine, Scope, SeparatedTag } from '@fuller/core';
+import type { ClockLine, Scope, SeparatedTag, TurnOrder } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const CategoryGroupEntity = defineEntity({
@@ -22,6 +22,9 @@ export const CategoryEntity = defineEntity({
     codeKey: p.string(),
     colour: p.string(),
     music: p.boolean(),
+    turnOrder: p.string().$type<TurnOrder>(),
+    /** Takes approved items only. */
+    approvedOnly: p.boolean(),
     position: p.integer(),
   },
 });

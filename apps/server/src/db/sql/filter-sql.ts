@@ -72,6 +72,8 @@ function testSql(test: FilterTest, stationId: string, nowMs: number): Condition 
     }
     case 'file':
       return { sql: `i.file is ${test.none ? '' : 'not '}null`, parameters: [] };
+    case 'approved':
+      return { sql: `i.approved_at_ms is ${test.none ? '' : 'not '}null`, parameters: [] };
   }
 }
 

@@ -18,6 +18,7 @@ const MOST = 9;
 const EXAMPLES: Readonly<Record<string, readonly string[]>> = {
   rested: ['24h', '7d', '28d', 'never'],
   file: ['any', 'none'],
+  approved: ['any', 'none'],
   intro: ['none'],
   outro: ['none'],
 };

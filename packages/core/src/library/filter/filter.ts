@@ -19,6 +19,7 @@ export const FILTER_FIELDS = {
   kind: { nature: 'choice', says: 'song, sweeper, promo' },
   category: { nature: 'choice', says: 'code or name, or none' },
   file: { nature: 'presence', says: 'any or none' },
+  approved: { nature: 'presence', says: 'any or none' },
 } as const satisfies Record<string, { nature: FieldNature; says: string }>;
 export type FilterField = keyof typeof FILTER_FIELDS;
 /** Fields whose words are looked for; `any` stands for title, artist and album together. */
@@ -54,7 +55,7 @@ export type FilterTest =
   | { readonly on: 'kind'; readonly any: readonly ItemKind[]; readonly none: false }
   | { readonly on: 'category'; readonly any: readonly string[]; readonly none: boolean }
   | { readonly on: 'tag'; readonly family: string; readonly any: readonly string[]; readonly none: boolean }
-  | { readonly on: 'file'; readonly any: readonly []; readonly none: boolean };
+  | { readonly on: 'file' | 'approved'; readonly any: readonly []; readonly none: boolean };
 
 export interface FilterTerm {
   readonly not: boolean;

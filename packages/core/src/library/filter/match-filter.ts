@@ -10,6 +10,7 @@ export type FilterableItem = Pick<
 > & {
   readonly notes: string;
   readonly label: string | null;
+  readonly approved: boolean;
   readonly categoryIds: readonly string[];
   /** UTC epoch milliseconds; null when it never played. */
   readonly lastPlayedMs: number | null;
@@ -45,6 +46,8 @@ function holds(test: FilterTest, item: FilterableItem, nowMs: number): boolean {
     }
     case 'file':
       return (item.file === null) === test.none;
+    case 'approved':
+      return item.approved !== test.none;
   }
 }
 

@@ -100,8 +100,8 @@ function fieldTest(name: FilterField, token: Token, vocabulary: FilterVocabulary
       return { on: 'rested', any: values.map(restOf), none };
     case 'presence':
       for (const value of values)
-        if (foldText(value.text) !== 'any') throw new Fault(value, 'Write file:any or file:none.');
-      return { on: 'file', any: [], none };
+        if (foldText(value.text) !== 'any') throw new Fault(value, `Write ${name}:any or ${name}:none.`);
+      return { on: name as 'file' | 'approved', any: [], none };
     case 'choice':
       if (name === 'category')
         return { on: 'category', any: values.map((value) => categoryOf(value, vocabulary)), none };
