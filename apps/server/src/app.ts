@@ -12,6 +12,7 @@ import { FullerError } from './errors.js';
 import { openApiDocument } from './openapi.js';
 import { libraryRoutes } from './routes/library-routes.js';
 import { poolRoutes } from './routes/pool-routes.js';
+import { playsRoutes } from './routes/plays-routes.js';
 import { tidyRoutes } from './routes/tidy-routes.js';
 import { logRoutes } from './routes/log-routes.js';
 import { mount } from './routes/route.js';
@@ -55,6 +56,7 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
     ...stationRoutes(services),
     ...libraryRoutes(services),
     ...poolRoutes(services),
+    ...playsRoutes(services),
     ...tidyRoutes(services),
     ...logRoutes(services),
   ];

@@ -45,7 +45,16 @@ const term = fc.oneof(
   some(['length:3:00', 'length:..3:00', 'length:3:01..', 'intro:none', 'intro:0:01..0:02', 'year:none,1994']),
   fc.tuple(span, some(['', '..'])).map(([s, dots]) => `rested:${dots}${s}`),
   some(['rested:never', 'rested:never,..1h', 'rested:1h..3d']),
-  some(['kind:song', 'kind:"station id",sweeper', 'file:any', 'file:none', 'approved:any', 'approved:none', 'cart:none', 'cart:a,B,0']),
+  some([
+    'kind:song',
+    'kind:"station id",sweeper',
+    'file:any',
+    'file:none',
+    'approved:any',
+    'approved:none',
+    'cart:none',
+    'cart:a,B,0',
+  ]),
   some(['tempo:1', 'tempo:2,3', 'tempo:none', 'mood:dorcha', 'mood:geal,none']),
   some(['category:G', 'category:none', 'category:G,none']),
 );
@@ -73,7 +82,14 @@ describe('filters', () => {
         if (category === 'gold')
           await changes.insert('placement', [{ id: row.id, itemId: row.id, categoryId: 'gold' }]);
         const categoryIds = category === 'gold' ? ['gold'] : [];
-        expected.push({ ...(fields as FilterableItem), approved, id: row.id, outroMs: null, categoryIds, lastPlayedMs });
+        expected.push({
+          ...(fields as FilterableItem),
+          approved,
+          id: row.id,
+          outroMs: null,
+          categoryIds,
+          lastPlayedMs,
+        });
       }
     });
     const vocabulary = await pools.vocabulary('vale');

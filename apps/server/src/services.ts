@@ -11,6 +11,7 @@ import { HandOverService } from './services/hand-over-service.js';
 import { ImportService } from './services/import-service.js';
 import { LibraryService } from './services/library-service.js';
 import { LogService } from './services/log-service.js';
+import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { TidyService } from './services/tidy-service.js';
 import { Store } from './services/store.js';
@@ -60,6 +61,7 @@ export async function openServices({
     pools,
     tidy: new TidyService(store, pools, compute, now),
     logs,
+    plays: new PlaysService(store, logs, now),
     handOver,
     jobs,
     activity: new ActivityService(store),

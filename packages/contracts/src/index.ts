@@ -3,3 +3,4 @@ export * from './catalogue.js';
 export * from './library.js';
 export * from './logs.js';
 export * from './tidy.js';
+export * from './plays.js';

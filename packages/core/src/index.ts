@@ -38,6 +38,8 @@ export * from './log/log-edit.js';
 export * from './log/station-data.js';
 export * from './log/generate-day.js';
 export * from './log/inspect-log.js';
+export * from './log/fit.js';
+export * from './log/held-now.js';
 export * from './log/hand-over.js';
 export * from './formats/decode-text.js';
 export * from './formats/delimiters.js';

@@ -180,16 +180,12 @@ export class LibraryService {
   }
 
   /** Clears items for air in somebody's name; null takes that back. */
-  approve(
-    stationId: string,
-    clientId: string,
-    itemIds: readonly string[],
-    by: string | null,
-  ): Promise<Written<void>> {
+  approve(stationId: string, clientId: string, itemIds: readonly string[], by: string | null): Promise<Written<void>> {
     const count = itemIds.length === 1 ? 'an item' : `${itemIds.length} items`;
     const label = by === null ? `Take back the approval of ${count}` : `Approve ${count}`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const patch = by === null ? { approvedAtMs: null, approvedBy: null } : { approvedAtMs: this.now(), approvedBy: by };
+      const patch =
+        by === null ? { approvedAtMs: null, approvedBy: null } : { approvedAtMs: this.now(), approvedBy: by };
       for (const itemId of itemIds) {
         const item = await changes.find('item', itemId);
         if (!item) throw notFound('item', itemId);

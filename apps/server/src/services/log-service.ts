@@ -62,11 +62,7 @@ export class LogService {
     const dayStart = hoursOfDay(date, station.timeZone)[0]!.startMs;
     const items = await this.store.rows<
       Omit<StationData['items'][number], 'approved' | 'artistIds'> & { artists: string | null; approved: number }
-    >(
-      SCHEDULED_ITEMS,
-      [stationId],
-      em,
-    );
+    >(SCHEDULED_ITEMS, [stationId], em);
     const categories: Record<string, string[]> = {};
     for (const row of await this.store.rows<{ categoryId: string; itemId: string }>(PLACEMENTS, [stationId], em)) {
       (categories[row.categoryId] ??= []).push(row.itemId);

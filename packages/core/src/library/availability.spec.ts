@@ -36,7 +36,11 @@ describe('what bars an item from the air', () => {
   it('keeps generation to the hours, dates and approval of every item', () => {
     const station = smallStation();
     const night = paintHours(null, Array.from({ length: 168 }).keys(), false);
-    const nightly = paintHours(night, [0, 1, 2, 3, 22, 23].map((hour) => 24 + hour), true);
+    const nightly = paintHours(
+      night,
+      [0, 1, 2, 3, 22, 23].map((hour) => 24 + hour),
+      true,
+    );
     const items = station.items.map((item, index) => {
       if (index % 4 === 0) return { ...item, hours: nightly };
       if (index === 1) return { ...item, pausedUntil: '9999-12-31' };
@@ -51,7 +55,10 @@ describe('what bars an item from the air', () => {
     expect(nightSongs.length).toBeGreaterThan(20);
     expect(nightSongs.every(({ localHour }) => localHour < 4 || localHour >= 22)).toBe(true);
     expect(played.filter(({ itemId }) => itemId === 'song1' || itemId === 'song2')).toEqual([]);
-    const open = generateDay({ ...data, approvedOnly: [] }, { date: TUESDAY, seed: 1, previous: null, only: 'all' }).log;
+    const open = generateDay(
+      { ...data, approvedOnly: [] },
+      { date: TUESDAY, seed: 1, previous: null, only: 'all' },
+    ).log;
     expect(allEntries(open).some((entry) => entry.kind === 'pick' && entry.itemId === 'song2')).toBe(true);
   });
 });

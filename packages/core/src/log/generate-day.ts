@@ -154,7 +154,7 @@ function reasonOf(open: OpenFacts): OpenReason {
 }
 
 /** The day with every slot open but those a person has locked, and with the notes they wrote. */
-function emptyDay(model: StationModel, options: GenerateOptions): DailyLog {
+export function emptyDay(model: StationModel, options: Pick<GenerateOptions, 'date' | 'previous'>): DailyLog {
   const { data } = model;
   const before = new Map(options.previous ? allEntries(options.previous).map((entry) => [entry.id, entry]) : []);
   const clocks = new Map(data.clocks.map((clock) => [clock.id, clock]));

@@ -58,7 +58,7 @@ export interface StationData {
 }
 
 /** Values of the tags that separations look at. Titles meet whatever their spelling. */
-function tagsOf(item: ScheduledItem): Record<string, string[]> {
+export function tagsOf(item: ScheduledItem): Record<string, string[]> {
   const mainArtist = item.artistIds[0] ?? '';
   const title = nameKey(item.title);
   const album = nameKey(item.album);

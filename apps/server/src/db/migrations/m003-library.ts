@@ -32,7 +32,13 @@ export class LibraryDepth extends Migration {
     for (const [name, values] of families) {
       await this.execute(
         `insert into tag_family ("id", "name", "name_key", "single", "values", "position") values (?, ?, ?, 0, ?, ?)`,
-        [newId(), name, nameKey(name), JSON.stringify(values.map((value) => ({ value, code: '', colour: null }))), position++],
+        [
+          newId(),
+          name,
+          nameKey(name),
+          JSON.stringify(values.map((value) => ({ value, code: '', colour: null }))),
+          position++,
+        ],
       );
     }
   }

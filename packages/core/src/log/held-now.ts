@@ -1,0 +1,39 @@
+import { tooSoonBy } from '../rules/shapes/apart.js';
+import { tagsOf, type StationModel, type StationPlay } from './station-data.js';
+
+/** A separation that keeps an item from playing at an instant. */
+export interface HeldNow {
+  readonly ruleId: string;
+  /** What played too short a while ago, and when it ended; UTC epoch milliseconds. */
+  readonly otherId: string;
+  readonly endedMs: number;
+  /** When the rule lets the item go. */
+  readonly freeMs: number;
+}
+
+/** The separations that would hold an item back if it played at an instant, by what has played until then; last to let go first. */
+export function heldAt(
+  { data, known }: StationModel,
+  itemId: string,
+  categoryId: string | null,
+  atMs: number,
+  plays: readonly StationPlay[],
+): HeldNow[] {
+  const item = known.get(itemId);
+  if (!item) throw new RangeError(`no item “${itemId}”`);
+  const tags = tagsOf(item);
+  const before = plays.filter((play) => play.startMs <= atMs).sort((a, b) => b.startMs - a.startMs);
+  const held = data.rules.flatMap((rule): HeldNow[] => {
+    const values = rule.resting ? [] : (tags[rule.tag] ?? []);
+    const last = before.find((play) => {
+      const other = known.get(play.itemId);
+      return other && (tagsOf(other)[rule.tag] ?? []).some((value) => values.includes(value));
+    });
+    if (!last) return [];
+    const endedMs = last.startMs + known.get(last.itemId)!.durationMs;
+    const asked = rule.secondsByCategory[categoryId ?? ''] ?? rule.seconds;
+    const by = tooSoonBy(endedMs / 1000, atMs / 1000, asked);
+    return by > 0 ? [{ ruleId: rule.id, otherId: last.itemId, endedMs, freeMs: Math.round(atMs + by * 1000) }] : [];
+  });
+  return held.sort((a, b) => b.freeMs - a.freeMs);
+}
