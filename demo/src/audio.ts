@@ -1,6 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { seededRandom } from '@fuller/core';
+import { id3WithCover, wovenCover } from './cover.js';
 
 /** Low, so that whole songs stay small files. */
 const SAMPLE_RATE = 8000;
@@ -45,7 +46,7 @@ function pluck(samples: Float32Array, from: number, period: number, length: numb
 }
 
 /** A WAV file with its tags in a LIST INFO chunk (RIFF, Multimedia Programming Interface 1.0, 1991). */
-export function wavFile(samples: Uint8Array, tags: AudioTags): Buffer {
+export function wavFile(samples: Uint8Array, tags: AudioTags, cover: Buffer | null = null): Buffer {
   const format = Buffer.alloc(16);
   format.writeUInt16LE(1, 0);
   format.writeUInt16LE(1, 2);
@@ -68,6 +69,7 @@ export function wavFile(samples: Uint8Array, tags: AudioTags): Buffer {
     chunk('fmt ', format),
     chunk('LIST', info),
     chunk('data', Buffer.from(samples)),
+    ...(cover ? [chunk('id3 ', id3WithCover(cover))] : []),
   ]);
   return chunk('RIFF', body);
 }
@@ -81,5 +83,5 @@ function chunk(id: string, content: Buffer): Buffer {
 
 export async function writeAudio(file: string, durationMs: number, seed: number, tags: AudioTags): Promise<void> {
   await mkdir(path.dirname(file), { recursive: true });
-  await writeFile(file, wavFile(pluckedNotes(durationMs, seed), tags));
+  await writeFile(file, wavFile(pluckedNotes(durationMs, seed), tags, tags.album ? wovenCover(seed) : null));
 }

@@ -16,6 +16,7 @@ import {
 import {
   addCredits,
   CategoryGroupEntity,
+  ItemEntity,
   inlineCompute,
   newItemRow,
   openServices,
@@ -27,6 +28,7 @@ import {
 } from '@fuller/server';
 import { writeAudio } from './audio.js';
 import { demoLibrary, type DemoItem } from './library.js';
+import { paused, withLimits } from './limits.js';
 import { withMess } from './mess.js';
 import { Dice } from './random.js';
 import { CATEGORIES, categoryRow, CLOCKS, GROUPS, linesOf, OVERNIGHT, POOLS, RULES, VALE, valeWeek } from './set-up.js';
@@ -160,7 +162,11 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
           position,
         })),
       );
-      const rows = items.map((item) => ({ ...newItemRow(storedFields(item)), id: idOf(item) }));
+      const limits = withLimits(items, options.nowMs);
+      const rows = items.map((item, at) => ({
+        ...newItemRow({ ...storedFields(item), ...limits[at] }),
+        id: idOf(item),
+      }));
       await changes.insert('item', rows);
       await addCredits(
         changes,
@@ -171,6 +177,10 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
   );
   say('Playing thirteen weeks of radio');
   await addHistory(services, options);
+  const rest = paused(items, options.nowMs);
+  await services.orm.em
+    .fork()
+    .nativeUpdate(ItemEntity, { id: { $in: rest.items.map(idOf) } }, { pausedUntil: rest.until });
   say('Generating the days ahead');
   await addLogs(services, options);
   say('Plucking strings');

@@ -38,6 +38,8 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
           'style-src': ["'self'", "'unsafe-inline'"],
           'script-src': ["'self'"],
           'img-src': ["'self'", 'data:', 'blob:'],
+          // A waveform plays what it has fetched.
+          'media-src': ["'self'", 'blob:'],
           // Fuller is used over plain http in a studio's own network.
           'upgrade-insecure-requests': null,
         },

@@ -10,6 +10,7 @@ export type { ChangeSet, Row } from './services/change-set.js';
 export { createApp } from './app.js';
 export {
   CategoryGroupEntity,
+  ItemEntity,
   PlayEntity,
   SettingEntity,
   StationEntity,

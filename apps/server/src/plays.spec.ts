@@ -7,10 +7,12 @@ const HOUR = 3_600_000;
 beforeAll(async () => {
   server = await testServer();
   const plays = [-30 * 24, -50, -49, -0.25, 20].map((hours) => NOW + hours * HOUR);
-  await server.services.orm.em.fork().insertMany(
-    PlayEntity,
-    plays.map((startMs) => ({ stationId: 'vale', itemId: 'song1', startMs, date: TODAY })) as never[],
-  );
+  await server.services.orm.em
+    .fork()
+    .insertMany(
+      PlayEntity,
+      plays.map((startMs) => ({ stationId: 'vale', itemId: 'song1', startMs, date: TODAY })) as never[],
+    );
 });
 afterAll(() => server.close());
 
@@ -53,9 +55,7 @@ describe('plays of an item', () => {
       .expect(200);
     const paused = (await get(`song1/fit?date=${TOMORROW}`).expect(200)).body.hours;
     for (const { state, bar } of paused)
-      expect(state === 'plays' ? null : bar).toEqual(
-        state === 'plays' ? null : { because: 'paused', until: TOMORROW },
-      );
+      expect(state === 'plays' ? null : bar).toEqual(state === 'plays' ? null : { because: 'paused', until: TOMORROW });
     expect((await get('song1/fit?date=2026-02-30').expect(400)).body.message).toContain('date');
   });
 
@@ -70,7 +70,7 @@ describe('plays of an item', () => {
     const csv = await get(`song1/proof.csv?${range}`).expect(200);
     expect(csv.text.trim().split(/\r?\n/)).toHaveLength(4);
     expect(csv.headers['content-disposition']).toContain('airplay 2026-11-21 to 2026-11-23.csv');
-    const pdf = await get(`song1/proof.pdf?${range}`).buffer().parse(binary).expect(200);
+    const pdf = await get(`song1/proof.pdf?${range}`).buffer().parse(binary as never).expect(200);
     expect(pdf.body.subarray(0, 5).toString()).toBe('%PDF-');
     expect((await get('song1/proof?from=2026-11-23&to=2026-11-21').expect(400)).body.message).toContain('before');
     await get('song1/proof?from=2020-01-01&to=2026-11-21').expect(400);

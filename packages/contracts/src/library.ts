@@ -44,6 +44,8 @@ export const ItemCard = v.object({
   cart: v.nullable(v.string()),
   file: v.nullable(v.string()),
   fileThere: v.boolean(),
+  /** The audio's tags hold a picture. */
+  artwork: v.boolean(),
   isrc: v.nullable(v.string()),
   label: v.nullable(v.string()),
   notes: v.string(),

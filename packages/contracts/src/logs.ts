@@ -54,6 +54,7 @@ export const LogItem = v.object({
   kind: v.string(),
   durationMs: v.number(),
   introMs: v.nullable(v.number()),
+  segueMs: v.nullable(v.number()),
   tempo: v.nullable(v.number()),
   hasFile: v.boolean(),
 });

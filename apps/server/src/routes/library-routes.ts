@@ -102,6 +102,16 @@ export function libraryRoutes({ library, imports, jobs, folders }: Services): An
       },
     }),
     route({
+      method: 'get',
+      path: '/items/:id/artwork',
+      summary: 'The picture in the tags of an item',
+      params: OneImport,
+      handle: async ({ params, response }) => {
+        const { type, data } = await library.artwork(params.id);
+        response.type(type).set('cache-control', 'private, max-age=3600').send(Buffer.from(data));
+      },
+    }),
+    route({
       method: 'post',
       path: '/stations/:stationId/placements',
       summary: 'Put items into a category, or take them out of theirs',

@@ -15,6 +15,7 @@ import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from './change-set.js';
+import { artworkOf, type Artwork } from './artwork.js';
 import { actsOf, isOneAct, recredit, setAct } from './credits.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
@@ -88,6 +89,7 @@ export class LibraryService {
       [itemId, stationId],
     );
     const file = item.file ?? null;
+    const there = file === null ? null : this.audioPath(file);
     return {
       id: item.id,
       revision: item.revision,
@@ -103,7 +105,8 @@ export class LibraryService {
       cart: item.cart ?? null,
       file,
       hasFile: file !== null,
-      fileThere: file !== null && this.audioPath(file) !== null,
+      fileThere: there !== null,
+      artwork: there !== null && (await artworkOf(there)) !== null,
       isrc: item.isrc ?? null,
       label: item.label ?? null,
       notes: item.notes,
@@ -154,6 +157,13 @@ export class LibraryService {
     const inside = absolute !== null && !path.relative(this.audioDir, absolute).startsWith('..');
     if (!inside) throw notFound('audio of item', itemId);
     return absolute;
+  }
+
+  /** The picture in the tags of an item's audio. */
+  async artwork(itemId: string): Promise<Artwork> {
+    const found = await artworkOf(await this.playableFile(itemId));
+    if (!found) throw notFound('artwork of item', itemId);
+    return found;
   }
 
   update(stationId: string, clientId: string, itemId: string, patch: ItemPatch): Promise<Written<string>> {

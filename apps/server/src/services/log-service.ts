@@ -128,7 +128,7 @@ export class LogService {
       const rows = await this.store.rows<
         Omit<LogItem, 'tempo' | 'hasFile'> & { tempo: string | null; file: string | null }
       >(
-        `select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, file,
+        `select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs, file,
            json_extract(tags, '$.tempo[0]') as tempo from item where id in (${part.map(() => '?').join(',')})`,
         part,
       );

@@ -22,7 +22,7 @@ import { CategoryTree, ITEMS_SCOPE } from './category-tree';
 import { ColumnChooser } from './column-chooser';
 import { FilterBuilder } from './filter-builder';
 import { FilterField } from './filter-field';
-import { ItemCardPanel } from './item-card';
+import { CARD_PARTS, ItemCardPanel, type CardPart } from './card/item-card';
 import { ItemPages } from './item-pages';
 import { LibraryColumns } from './library-columns';
 import { LibraryWords } from './library-words';
@@ -68,6 +68,7 @@ export class LibraryPage {
   readonly dir = input<string>();
   readonly item = input<string>();
   readonly pool = input<string>();
+  readonly part = input<string>();
 
   protected readonly columns = inject(LibraryColumns).shown;
   protected readonly scope = ITEMS_SCOPE;
@@ -90,6 +91,7 @@ export class LibraryPage {
   /** Fields can only be read once it is known what they name; a fault leaves what was found before. */
   private readonly readable = computed(() => !this.query().q.includes(':') || (this.words.vocabulary() !== null && this.fault() === null));
   protected readonly families = computed(() => Object.keys(this.words.vocabulary()?.families ?? {}));
+  protected readonly cardPart = computed(() => CARD_PARTS.find((part) => part === this.part()) ?? 'facts');
   protected readonly poolOpen = computed(() => this.words.pools().find((pool) => pool.id === this.pool()) ?? null);
   protected readonly gridSort = computed<GridSort>(() => ({
     key: this.sort() ?? 'title',
@@ -151,7 +153,7 @@ export class LibraryPage {
     void this.router.navigate([], {
       queryParams: params,
       queryParamsHandling: 'merge',
-      replaceUrl: 'item' in params || 'q' in params,
+      replaceUrl: 'item' in params || 'q' in params || 'part' in params,
     });
   }
 
@@ -212,6 +214,10 @@ export class LibraryPage {
     this.choosing.set(false);
     if (ids.length) await this.changes.run(this.api.place(this.stationId(), ids, categoryId === 'none' ? null : categoryId));
     this.grid()?.focus();
+  }
+
+  protected showPart(part: CardPart): void {
+    this.go({ part: part === 'facts' ? null : part });
   }
 
   protected async placeOne(categoryId: string): Promise<void> {

@@ -58,13 +58,18 @@ function minutes(seconds: number): number {
   return Math.floor(seconds / 60);
 }
 
+/** The time an item takes until the next one begins. */
+function takes(item: LogItem | undefined): number {
+  return item ? item.durationMs - (item.segueMs ?? 0) : 0;
+}
+
 /** The rows of a log in order, with times and strains. */
 export function logRows(view: LogView, { categories, rules }: Names): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
   const timing = airTimes(
     log,
-    (id) => items.get(id)?.durationMs ?? 0,
+    (id) => takes(items.get(id)),
     (id) => categories[id]?.averageMs ?? 0,
   );
   const strains = new Map<string, StrainWords[]>();
@@ -77,9 +82,10 @@ export function logRows(view: LogView, { categories, rules }: Names): { rows: Lo
   const rows: LogRow[] = [];
   for (const [index, hour] of log.hours.entries()) {
     const entries = hour.entries.map((entry): Omit<EntryRow, 'flow'> => {
-      const { startMs, durationMs } = timing.entries.get(entry.id)!;
+      const { startMs, durationMs: taken } = timing.entries.get(entry.id)!;
       const itemId = itemOf(entry);
       const item = itemId === null ? null : (items.get(itemId) ?? null);
+      const durationMs = item?.durationMs ?? taken;
       const category = entry.kind === 'pick' ? (categories[entry.categoryId] ?? null) : null;
       return {
         kind: 'entry',

@@ -16,8 +16,10 @@ import type {
   ImportSession,
   ImportSettings,
   ItemCard,
+  ItemFit,
   ItemPage,
   ItemPatch,
+  ItemPlays,
   JobView,
   LogView,
   MergeArtists,
@@ -84,6 +86,12 @@ export class Api {
   }
   item = (stationId: string, id: string): Promise<ItemCard> => this.get(`/stations/${stationId}/items/${id}`);
   patchItem = (stationId: string, id: string, patch: ItemPatch): Promise<Change> => this.send('PATCH', `/stations/${stationId}/items/${id}`, patch);
+  approve = (stationId: string, itemIds: readonly string[], by: string | null): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/approvals`, { itemIds, by });
+  itemPlays = (stationId: string, id: string): Promise<ItemPlays> => this.get(`/stations/${stationId}/items/${id}/plays`);
+  itemFit = (stationId: string, id: string, date: string): Promise<ItemFit> => this.get(`/stations/${stationId}/items/${id}/fit`, { date });
+  proofUrl = (stationId: string, id: string, kind: 'csv' | 'pdf', from: string, to: string): string =>
+    `/api/stations/${stationId}/items/${id}/proof.${kind}?${new HttpParams({ fromObject: { from, to } }).toString()}`;
   place = (stationId: string, itemIds: readonly string[], categoryId: string | null): Promise<Change & { moved: number }> =>
     this.send('POST', `/stations/${stationId}/placements`, { itemIds, categoryId });
 

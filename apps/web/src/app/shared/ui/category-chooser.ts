@@ -19,6 +19,7 @@ import { Band } from './band';
     optionLabel="search"
     [filter]="true"
     filterBy="search"
+    [autofocus]="false"
     [autofocusFilter]="true"
     [placeholder]="placeholder()"
     [ariaLabel]="label()"

@@ -42,6 +42,7 @@ let count = 0;
     }
     input::placeholder {
       color: var(--quiet);
+      font-family: var(--sans);
       opacity: 1;
     }
     input:hover {

@@ -1,0 +1,161 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import type { ItemCard, ItemPatch } from '@fuller/contracts';
+import { hoursInWords, paintHours } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { Api } from '../../shared/api/api';
+import { Person } from '../../shared/person';
+import { plural } from '../../shared/text/plural';
+import { whenText } from '../../shared/text/when';
+import { CategoryChooser } from '../../shared/ui/category-chooser';
+import { InlineEdit } from '../../shared/ui/inline-edit';
+import { WeekGrid } from '../../shared/ui/week-grid';
+import { catalogueFeature } from '../../state/catalogue.feature';
+import { Changes } from '../../state/changes';
+import { CARD_FIELDS, checkTags, tagValues, type CardField } from './card-fields';
+import { CardSound } from './card-sound';
+
+/** What is known of an item, every fact edited in place. */
+@Component({
+  selector: 'f-card-facts',
+  imports: [InlineEdit, CategoryChooser, WeekGrid, CardSound],
+  template: `@let it = card();
+    @if (it.fileThere) {
+      <f-card-sound [card]="it" (points)="patch($event)" />
+    } @else if (it.hasFile) {
+      <p class="file quiet">No audio at its place yet: the hand-over leaves this item out.</p>
+    } @else {
+      <p class="file error-text">No file named: the hand-over leaves this item out.</p>
+    }
+    <div class="pair">
+      <label class="label" for="card-category">Category</label
+      ><f-category-chooser [value]="it.categoryIds[0] ?? null" (choose)="place.emit($event)" fieldId="card-category" />
+    </div>
+    <div class="pair approval">
+      <span class="label">Approval</span>
+      @if (it.approved; as approved) {
+        <span>{{ approvedWords(approved) }} <button type="button" class="link" (click)="approve(null)">Take back</button></span>
+      } @else {
+        <form class="by" (submit)="$event.preventDefault(); approve(who.value)">
+          <input #who class="field" aria-label="Your name" placeholder="Your name" maxlength="80" [value]="person.name()" />
+          <button type="submit" class="act">Approve</button>
+        </form>
+      }
+    </div>
+    <div class="facts">
+      @for (field of fields; track field.label) {
+        <f-inline-edit
+          [label]="field.label"
+          [value]="field.value(it)"
+          [mono]="field.mono ?? false"
+          [check]="field.check ?? takesAll"
+          (changed)="patch(field.patch($event))" />
+      }
+    </div>
+    <div class="pair">
+      <span class="label">Hours</span>
+      <span
+        >{{ hourWords() }}
+        <button type="button" class="link" [attr.aria-expanded]="painting()" (click)="painting.set(!painting())">
+          {{ painting() ? 'Done' : 'Change' }}
+        </button></span
+      >
+    </div>
+    @if (painting()) {
+      <f-week-grid label="Hours of the week on air" [values]="marks()" [says]="saysHour" [paintable]="true" (painted)="paint($event)" />
+      <p class="quiet small">Drag over hours to bar or allow them; with the keyboard, Space, and arrows with Shift.</p>
+    }
+    @if (tagRows().length) {
+      <h3 class="label head">Tags</h3>
+      <div class="facts">
+        @for (row of tagRows(); track row.family) {
+          <f-inline-edit [label]="row.family" [value]="row.values" [check]="checkTags" (changed)="saveTags(row.family, $event)" />
+        }
+      </div>
+    }
+    @if (it.credits.length) {
+      <h3 class="label head">Credits</h3>
+      <ul>
+        @for (credit of it.credits; track credit.artistId) {
+          <li>
+            <button type="button" class="link" (click)="showArtist.emit({ id: credit.artistId, name: credit.name })">{{ credit.name }}</button><span
+              class="quiet"
+              >{{ credit.role === 'featured' ? 'featured, ' : '' }}{{ songs(credit.songs) }}</span
+            >
+          </li>
+        }
+      </ul>
+      @if (it.act; as act) {
+        <p class="small">
+          <button type="button" class="link" (click)="setAct(act.name, !act.one)">
+            {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet"> changes {{ songs(act.songs) }}</span>
+        </p>
+      }
+    }`,
+  styleUrl: './card.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CardFacts {
+  private readonly api = inject(Api);
+  private readonly changes = inject(Changes);
+  private readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
+  protected readonly person = inject(Person);
+  readonly stationId = input.required<string>();
+  readonly card = input.required<ItemCard>();
+  /** The tag families of the library. */
+  readonly families = input<readonly string[]>([]);
+  readonly place = output<string>();
+  readonly showArtist = output<{ id: string; name: string }>();
+  /** A change was refused: what is shown is to be read again. */
+  readonly refused = output();
+
+  protected readonly fields = CARD_FIELDS;
+  protected readonly takesAll = (): null => null;
+  protected readonly checkTags = checkTags;
+  protected readonly painting = signal(false);
+  protected readonly hourWords = computed(() => hoursInWords(this.card().hours));
+  protected readonly marks = computed(() => [...(this.card().hours ?? '1'.repeat(168))].map(Number));
+  protected readonly saysHour = (value: number): string => (value > 0 ? 'allowed' : 'barred');
+  protected readonly tagRows = computed(() =>
+    [...new Set([...this.families(), ...Object.keys(this.card().tags)])].map((family) => ({
+      family,
+      values: (this.card().tags[family] ?? []).join(', '),
+    })),
+  );
+
+  protected async patch(fields: Partial<ItemPatch>): Promise<void> {
+    const { id, revision } = this.card();
+    if (!(await this.changes.run(this.api.patchItem(this.stationId(), id, { revision, ...fields })))) this.refused.emit();
+  }
+
+  protected paint({ cells, on }: { cells: readonly number[]; on: boolean }): void {
+    void this.patch({ hours: paintHours(this.card().hours, cells, on) });
+  }
+
+  protected async approve(by: string | null): Promise<void> {
+    if (by !== null) {
+      if (by.trim() === '') return;
+      this.person.name.set(by.trim());
+    }
+    await this.changes.run(this.api.approve(this.stationId(), [this.card().id], by));
+  }
+
+  protected approvedWords({ atMs, by }: { atMs: number; by: string }): string {
+    const station = this.station();
+    return `by ${by}${station ? `, ${whenText(atMs, station.timeZone, station.today)}` : ''}`;
+  }
+
+  protected async saveTags(family: string, text: string): Promise<void> {
+    const { [family]: before, ...others } = this.card().tags;
+    void before;
+    const values = tagValues(text);
+    await this.patch({ tags: values.length > 0 ? { ...this.card().tags, [family]: values } : others });
+  }
+
+  protected async setAct(name: string, one: boolean): Promise<void> {
+    await this.changes.run(this.api.setAct(this.stationId(), name, one));
+  }
+
+  protected songs(count: number): string {
+    return plural(count, 'song');
+  }
+}
