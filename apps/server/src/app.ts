@@ -12,6 +12,8 @@ import { FullerError } from './errors.js';
 import { openApiDocument } from './openapi.js';
 import { libraryRoutes } from './routes/library-routes.js';
 import { poolRoutes } from './routes/pool-routes.js';
+import { bulkRoutes } from './routes/bulk-routes.js';
+import { importRoutes } from './routes/import-routes.js';
 import { playsRoutes } from './routes/plays-routes.js';
 import { tidyRoutes } from './routes/tidy-routes.js';
 import { logRoutes } from './routes/log-routes.js';
@@ -57,8 +59,10 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
     ...systemRoutes(services),
     ...stationRoutes(services),
     ...libraryRoutes(services),
+    ...importRoutes(services),
     ...poolRoutes(services),
     ...playsRoutes(services),
+    ...bulkRoutes(services),
     ...tidyRoutes(services),
     ...logRoutes(services),
   ];

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { PlayEntity } from './db/entities/index.js';
 import { filterConditions } from './db/sql/filter-sql.js';
+import { keepFamilies } from './services/family-service.js';
 import { newItemRow } from './services/library-service.js';
 import { NOW, SONGS, testServer, TODAY, type TestServer } from './testing/test-server.js';
 
@@ -68,6 +69,7 @@ describe('filters', () => {
     const made = fc.sample(item, { numRuns: 250, seed: 7 });
     const expected: (FilterableItem & { id: string })[] = [];
     await store.write({ clientId: 'test', stationId: null, label: 'Items' }, async (changes) => {
+      await keepFamilies(changes, { tempo: ['1', '2', '3'], mood: ['Dorcha', 'geal'] });
       for (const { rested, category, approved, ...fields } of made) {
         const row = newItemRow({ ...fields, label: fields.label ?? null, approvedAtMs: approved ? NOW : null });
         await changes.insert('item', [row]);

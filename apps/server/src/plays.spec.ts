@@ -70,7 +70,10 @@ describe('plays of an item', () => {
     const csv = await get(`song1/proof.csv?${range}`).expect(200);
     expect(csv.text.trim().split(/\r?\n/)).toHaveLength(4);
     expect(csv.headers['content-disposition']).toContain('airplay 2026-11-21 to 2026-11-23.csv');
-    const pdf = await get(`song1/proof.pdf?${range}`).buffer().parse(binary as never).expect(200);
+    const pdf = await get(`song1/proof.pdf?${range}`)
+      .buffer()
+      .parse(binary as never)
+      .expect(200);
     expect(pdf.body.subarray(0, 5).toString()).toBe('%PDF-');
     expect((await get('song1/proof?from=2026-11-23&to=2026-11-21').expect(400)).body.message).toContain('before');
     await get('song1/proof?from=2020-01-01&to=2026-11-21').expect(400);

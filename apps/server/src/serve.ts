@@ -35,6 +35,7 @@ export async function serve({ dataDir, port, host, webDir, log }: ServeOptions):
     dataDir,
     reportFault: (error, job) => log.error({ err: error, job }, 'A job failed unexpectedly'),
   });
+  await services.watched.begin();
   const server = createServer(createApp(services, { log, webDir }));
   await listen(server, port, host);
   const address = server.address();

@@ -11,6 +11,10 @@ import { HandOverService } from './services/hand-over-service.js';
 import { ImportService } from './services/import-service.js';
 import { LibraryService } from './services/library-service.js';
 import { LogService } from './services/log-service.js';
+import { BulkService } from './services/bulk-service.js';
+import { FamilyService } from './services/family-service.js';
+import { WatchService } from './services/watch-service.js';
+import { WorklistService } from './services/worklist-service.js';
 import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { TidyService } from './services/tidy-service.js';
@@ -39,7 +43,8 @@ export async function openServices({
     handOver: path.join(root, 'hand-over'),
   };
   for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
-  for (const left of await readdir(folders.uploads)) await rm(path.join(folders.uploads, left), { force: true });
+  for (const left of await readdir(folders.uploads))
+    await rm(path.join(folders.uploads, left), { force: true, recursive: true });
   const orm = await openDatabase(root);
   const events = new EventHub();
   const store = new Store(orm, now, events.announce);
@@ -50,6 +55,12 @@ export async function openServices({
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
   await handOver.sweep();
   const jobs = new JobRunner(events.announce, reportFault);
+  const imports = new ImportService(store, compute, now, folders);
+  const watched = new WatchService(store, imports, jobs, folders.audio);
+  events.listen((event) => {
+    if (event.type === 'changed' && event.what.includes('library'))
+      watched.begin().catch((error: unknown) => reportFault(error, { about: 'watched folders' }));
+  });
   return {
     folders,
     now,
@@ -61,13 +72,18 @@ export async function openServices({
     pools,
     tidy: new TidyService(store, pools, compute, now),
     logs,
+    bulk: new BulkService(store),
+    worklist: new WorklistService(store),
+    families: new FamilyService(store),
     plays: new PlaysService(store, logs, now),
     handOver,
     jobs,
     activity: new ActivityService(store),
-    imports: new ImportService(store, compute, now, folders.audio),
+    imports,
+    watched,
     generate: new GenerateService(store, logs, catalogue, compute, now),
     async close(): Promise<void> {
+      await watched.close();
       await jobs.close();
       await compute.close();
       await orm.close(true);

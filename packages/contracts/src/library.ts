@@ -1,4 +1,4 @@
-import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS, TEXT_FORMATS } from '@fuller/core';
+import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS, TEXT_FORMATS, type TagColumn } from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Name, QueryInteger, Revision, ScopeName, ShortText, WholeMs } from './basics.js';
 
@@ -7,7 +7,7 @@ export const ITEM_SORTS = ['title', 'artist', 'album', 'year', 'duration', 'cate
 export const ItemQuery = v.object({
   /** A filter, as docs/filters.md describes it. */
   q: v.optional(v.pipe(v.string(), v.maxLength(500))),
-  /** A category id, or `none` for items without one. */
+  /** A category id, `none` for items without one, or `worklist`. */
   category: v.optional(Id),
   artist: v.optional(Id),
   sort: v.optional(v.picklist(ITEM_SORTS), 'title'),
@@ -71,6 +71,7 @@ const year = v.pipe(v.number(), v.integer(), v.minValue(1860, 'is before 1860'),
 export const ItemPatch = v.strictObject({
   revision: Revision,
   title: v.optional(v.pipe(ShortText, v.trim(), v.minLength(1, 'is empty'))),
+  kind: v.optional(v.picklist(ITEM_KINDS)),
   artist: v.optional(ShortText),
   album: v.optional(ShortText),
   year: v.optional(v.nullable(year)),
@@ -135,7 +136,7 @@ export const ActChange = v.strictObject({
   one: v.boolean(),
 });
 
-const SomeItems = v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(5000, 'is more than 5,000'));
+export const SomeItems = v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(5000, 'is more than 5,000'));
 
 /** Clears items for air in somebody's name, or (null) takes that back. */
 export const Approval = v.strictObject({
@@ -149,14 +150,38 @@ export const Placement = v.strictObject({
   categoryId: v.nullable(Id),
 });
 
+function isTagColumn(value: unknown): boolean {
+  return typeof value === 'string' && /^tag:.{1,60}$/u.test(value);
+}
+
 export const ImportSettings = v.strictObject({
   encoding: v.picklist(TEXT_ENCODINGS),
   delimiter: v.picklist(DELIMITERS),
   header: v.boolean(),
-  mapping: v.pipe(v.array(v.nullable(v.picklist(IMPORT_FIELDS))), v.maxLength(200)),
+  mapping: v.pipe(
+    v.array(
+      v.nullable(v.union([v.picklist(IMPORT_FIELDS), v.custom<TagColumn>(isTagColumn, 'is no meaning of a column')])),
+    ),
+    v.maxLength(200),
+  ),
 });
 export type ImportSettings = v.InferOutput<typeof ImportSettings>;
 export const FolderImport = v.strictObject({ folder: v.pipe(v.string(), v.maxLength(1000)) });
+export const ImportOptions = v.strictObject({
+  /** Categories that are named and not there are made. */
+  makeCategories: v.boolean(),
+  /** Files go into the category named like the folder they lie in. */
+  folderCategories: v.boolean(),
+});
+export type ImportOptions = v.InferOutput<typeof ImportOptions>;
+/** A server folder whose new audio comes in by itself, into a category or into none. */
+export const WatchedFolder = v.strictObject({
+  folder: v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(1000)),
+  categoryId: v.nullable(Id),
+});
+export type WatchedFolder = v.InferOutput<typeof WatchedFolder>;
+export const WatchedFolderView = v.object({ watched: v.nullable(WatchedFolder), fault: v.nullable(v.string()) });
+export type WatchedFolderView = v.InferOutput<typeof WatchedFolderView>;
 
 export const RejectedRow = v.object({ row: v.number(), column: v.string(), why: v.string() });
 export const ImportSummary = v.object({
@@ -167,6 +192,8 @@ export const ImportSummary = v.object({
   rejected: v.number(),
   /** Categories named in the file that the station does not have. */
   unknownCategories: v.array(v.string()),
+  /** Tag values that are new to their families. */
+  newValues: v.array(v.object({ family: v.string(), value: v.string() })),
   /** The first rows of each kind, for looking at. */
   addedRows: v.array(
     v.object({ row: v.number(), title: v.string(), artist: v.string(), durationMs: v.nullable(v.number()) }),
@@ -178,8 +205,8 @@ export const ImportSummary = v.object({
       changes: v.array(
         v.object({
           field: v.string(),
-          before: v.nullable(v.union([v.string(), v.number()])),
-          after: v.nullable(v.union([v.string(), v.number()])),
+          before: v.nullable(v.union([v.string(), v.number(), v.array(v.string())])),
+          after: v.nullable(v.union([v.string(), v.number(), v.array(v.string())])),
         }),
       ),
     }),
@@ -190,11 +217,12 @@ export type ImportSummary = v.InferOutput<typeof ImportSummary>;
 
 export const ImportSession = v.object({
   id: Id,
-  source: v.picklist(['table', 'folder']),
+  source: v.picklist(['table', 'folder', 'dropped']),
   /** What the text turned out to be; null for a folder. */
   format: v.nullable(v.picklist(TEXT_FORMATS)),
   name: v.string(),
   settings: v.nullable(ImportSettings),
+  options: ImportOptions,
   columns: v.array(v.string()),
   preview: v.array(v.array(v.string())),
   summary: v.nullable(ImportSummary),

@@ -4,6 +4,8 @@ export * from './time/span.js';
 export * from './time/local-day.js';
 export * from './library/item.js';
 export * from './library/tags.js';
+export * from './library/tag-family.js';
+export * from './library/bulk-edit.js';
 export * from './library/availability.js';
 export * from './library/credits.js';
 export * from './library/tidy/doubles.js';

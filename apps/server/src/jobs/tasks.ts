@@ -17,6 +17,7 @@ import {
   type Delimiter,
   type ItemDraft,
   type KnownArtist,
+  type KnownFamily,
   type KnownSong,
   type RowError,
   type TextEncoding,
@@ -41,7 +42,11 @@ export interface DraftedRows {
 }
 
 /** What a table looks like: its encoding, delimiter, headings and first rows, or as told by settings. */
-async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise<SniffedTable> {
+async function sniffTable(
+  file: string,
+  asked: Partial<ImportSettings>,
+  families: readonly string[] = [],
+): Promise<SniffedTable> {
   const decoded = await decodeFile(file, asked.encoding);
   const format = detectFormat(decoded.text);
   const delimiter = asked.delimiter ?? (format === 'table' ? detectDelimiter(decoded.text) : ',');
@@ -56,7 +61,7 @@ async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise
       encoding: decoded.encoding,
       delimiter,
       header,
-      mapping: fits ? asked.mapping! : [...(header ? guessMapping(first) : columns.map(() => null))],
+      mapping: fits ? asked.mapping! : [...(header ? guessMapping(first, families) : columns.map(() => null))],
     },
     columns,
     preview: rows.slice(header ? 1 : 0, PREVIEW_ROWS + (header ? 1 : 0)).map((row) => [...row.cells]),
@@ -64,13 +69,18 @@ async function sniffTable(file: string, asked: Partial<ImportSettings>): Promise
 }
 
 /** Reads every row of a table under the settings; faults are told row by row. */
-async function readTable(file: string, settings: ImportSettings, latestYear: number): Promise<DraftedRows> {
+async function readTable(
+  file: string,
+  settings: ImportSettings,
+  latestYear: number,
+  families: readonly KnownFamily[],
+): Promise<DraftedRows> {
   const { text } = await decodeFile(file, settings.encoding);
   const rows = tableRows(text, detectFormat(text), settings.delimiter).slice(settings.header ? 1 : 0);
   const drafts: ItemDraft[] = [];
   const rejected: RowError[] = [];
   for (const { line, cells } of rows) {
-    const read = readRow(line, cells, settings.mapping, latestYear);
+    const read = readRow(line, cells, settings.mapping, latestYear, families);
     if ('draft' in read) drafts.push(read.draft);
     else rejected.push(...read.errors);
   }
@@ -123,6 +133,7 @@ async function readAudio(files: readonly { absolute: string; stored: string }[],
         notes: null,
         startDate: null,
         endDate: null,
+        tags: {},
       });
     } catch (error) {
       rejected.push({

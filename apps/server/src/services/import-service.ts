@@ -1,30 +1,33 @@
-import { readdir, rm, stat } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { ImportSession, ImportSettings, ImportSummary } from '@fuller/contracts';
-import { foldText, planImport, type ExistingItem, type ImportPlan, type ItemDraft, type ItemKind } from '@fuller/core';
+import type { ImportOptions, ImportSession, ImportSettings, ImportSummary } from '@fuller/contracts';
+import { planImport, type ItemDraft, type KnownFamily } from '@fuller/core';
+import { SettingEntity, TagFamilyEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { Compute } from '../jobs/compute.js';
 import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { DraftedRows } from '../jobs/tasks.js';
-import { SettingEntity } from '../db/entities/index.js';
-import type { ChangeSet, Row } from './change-set.js';
-import { addCredits, recredit } from './credits.js';
-import { folds, newItemRow } from './library-service.js';
+import { audioFiles, freePlace, moveFile, safeRelative } from './audio-files.js';
+import type { ChangeSet } from './change-set.js';
+import { existingItems, summarise, writePlan } from './import-write.js';
 import type { Store } from './store.js';
 
-const AUDIO_FILE = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;
-const SHOWN_ROWS = 200;
 const AUDIO_BATCH = 25;
 const MOST_AUDIO_FILES = 100_000;
-const EXISTING = `select id, kind, title, artist, album, year, duration_ms as durationMs, intro_ms as introMs,
-  outro_ms as outroMs, cart, file, isrc, label, notes, start_date as startDate, end_date as endDate from item`;
+const PREVIEW_FILES = 8;
+/** Where dropped files stay in the audio folder. */
+const DROPPED = 'dropped';
+const NO_OPTIONS: ImportOptions = { makeCategories: false, folderCategories: false };
 
 interface Session {
   readonly view: ImportSession;
   readonly stationId: string;
-  /** The uploaded table or the folder. */
+  /** The uploaded table, or the folder. */
   readonly path: string;
+  /** Of a folder: these files of it alone. */
+  readonly only: readonly string[] | null;
 }
 
 /** Imports into the library: looked at first, written only when confirmed, all or nothing. */
@@ -35,13 +38,14 @@ export class ImportService {
     private readonly store: Store,
     private readonly compute: Compute,
     private readonly now: () => number,
-    private readonly audioDir: string,
+    private readonly folders: { readonly audio: string; readonly uploads: string },
   ) {}
 
   /** Begins with a table that has been uploaded or lies on disk; says at once when it is none. */
   async openTable(stationId: string, file: string, name: string): Promise<ImportSession> {
     const remembered = await this.store.read.findOne(SettingEntity, { id: mappingKey(stationId) });
-    const sniffed = await this.compute.run('sniffTable', [file, {}]);
+    const families = (await this.families()).map((family) => family.name);
+    const sniffed = await this.compute.run('sniffTable', [file, {}, families]);
     const known = remembered?.value as Record<string, ImportSettings['mapping']> | undefined;
     const mapping = known?.[sniffed.columns.join('\u001f')] ?? sniffed.settings.mapping;
     return this.keep(stationId, file, {
@@ -50,6 +54,7 @@ export class ImportService {
       format: sniffed.format,
       name,
       settings: { ...sniffed.settings, mapping },
+      options: NO_OPTIONS,
       columns: [...sniffed.columns],
       preview: sniffed.preview.map((row) => [...row]),
       summary: null,
@@ -57,31 +62,57 @@ export class ImportService {
     });
   }
 
-  /** Begins with a folder of audio files on the server, its subfolders included. */
-  async openFolder(stationId: string, folder: string): Promise<ImportSession> {
-    const absolute = path.resolve(this.audioDir, folder);
+  /** Begins with a folder of audio files on the server, its subfolders included, or with some files of it alone. */
+  async openFolder(stationId: string, folder: string, only: readonly string[] | null = null): Promise<ImportSession> {
+    const absolute = path.resolve(this.folders.audio, folder);
     const found = await stat(absolute).catch(() => null);
     if (!found?.isDirectory())
       throw new FullerError('INVALID', `There is no folder “${folder}” on the server.`, 'folder');
-    const files = await audioFiles(absolute);
+    const files = only ?? (await audioFiles(absolute));
     if (files.length === 0) throw new FullerError('INVALID', `“${folder}” holds no audio files.`, 'folder');
     if (files.length > MOST_AUDIO_FILES)
       throw new FullerError('INVALID', `“${folder}” holds more than 100,000 audio files.`, 'folder');
-    return this.keep(stationId, absolute, {
-      id: newId(),
-      source: 'folder',
-      format: null,
-      name: folder,
-      settings: null,
-      columns: ['File'],
-      preview: files.slice(0, 8).map((file) => [path.relative(absolute, file)]),
-      summary: null,
-      done: false,
-    });
+    return this.keep(stationId, absolute, ofFiles('folder', folder, absolute, files), only);
   }
 
-  private keep(stationId: string, where: string, view: ImportSession): ImportSession {
-    this.sessions.set(view.id, { view, stationId, path: where });
+  /** Those of some audio files on the server that no item of the library plays. */
+  async notYetThere(files: readonly string[]): Promise<string[]> {
+    const rows = await this.store.rows<{ file: string }>('select file from item where file is not null');
+    const known = new Set(rows.map(({ file }) => file));
+    return files.filter((file) => !known.has(this.storedName(file)));
+  }
+
+  /** Begins with audio files that are about to be sent one by one. */
+  async openDropped(stationId: string): Promise<ImportSession> {
+    const view = ofFiles('dropped', 'dropped files', '', []);
+    const folder = path.join(this.folders.uploads, view.id);
+    await mkdir(folder);
+    return this.keep(stationId, folder, view);
+  }
+
+  /** Takes one more file of a dropped import; `said` is its path as the browser knows it. */
+  async addFile(id: string, uploaded: string, said: string): Promise<ImportSession> {
+    const session = this.session(id);
+    try {
+      if (session.view.source !== 'dropped' || session.view.done)
+        throw new FullerError('INVALID', 'This import takes no more files.', 'file');
+      const place = freePlace(session.path, safeRelative(said));
+      await moveFile(uploaded, path.join(session.path, place));
+      const preview = [...session.view.preview, [place]].slice(0, PREVIEW_FILES);
+      return this.change(id, { preview, summary: null });
+    } catch (error) {
+      await rm(uploaded, { force: true });
+      throw error;
+    }
+  }
+
+  private keep(
+    stationId: string,
+    where: string,
+    view: ImportSession,
+    only: readonly string[] | null = null,
+  ): ImportSession {
+    this.sessions.set(view.id, { view, stationId, path: where, only });
     return view;
   }
 
@@ -109,7 +140,8 @@ export class ImportService {
   /** Changes how the table is read; a mapping is kept when it fits the columns. */
   async configure(id: string, settings: ImportSettings): Promise<ImportSession> {
     const { path: file } = this.session(id);
-    const sniffed = await this.compute.run('sniffTable', [file, settings]);
+    const families = (await this.families()).map((family) => family.name);
+    const sniffed = await this.compute.run('sniffTable', [file, settings, families]);
     return this.change(id, {
       format: sniffed.format,
       settings: sniffed.settings,
@@ -119,11 +151,15 @@ export class ImportService {
     });
   }
 
+  choose(id: string, options: ImportOptions): ImportSession {
+    return this.change(id, { options, summary: null });
+  }
+
   async dryRun(id: string, job: RunningJob): Promise<JobOutcome> {
     const rows = await this.readRows(id, job);
     job.progress(0.9, 'Comparing with the library');
-    const plan = planImport(rows.drafts, await this.existing());
-    const summary = await this.summarise(this.session(id).stationId, rows, plan);
+    const plan = planImport(rows.drafts, await existingItems(this.store));
+    const summary = await summarise(this.store, this.session(id).stationId, rows, plan);
     this.change(id, { summary });
     return { activityId: null, message: countsOf(summary), result: { importId: id } };
   }
@@ -138,42 +174,71 @@ export class ImportService {
     const session = this.session(id);
     if (session.view.done) throw new FullerError('CONFLICT', 'This import has been written already.');
     const rows = await this.readRows(id, job);
-    const { stationId } = session;
-    const label = `Import ${path.basename(session.view.name)}`;
-    const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
-      job.progress(0.4, 'Comparing with the library');
-      const plan = planImport(rows.drafts, await this.existing(changes));
-      const summary = await this.summarise(stationId, rows, plan, changes);
-      await this.write(changes, stationId, plan, category, job);
-      await rememberMapping(changes, stationId, session.view);
-      job.signal.throwIfAborted();
-      return summary;
-    });
-    this.change(id, { summary: written.value, done: true });
-    return {
-      activityId: written.activityId,
-      message: countsOf(written.value),
-      result: { importId: id },
-      summary: written.value,
-    };
+    const { stationId, view } = session;
+    const moves = view.source === 'dropped' ? (await this.places(session)).filter(({ there }) => !there) : [];
+    try {
+      const label = `Import ${path.basename(view.name)}`;
+      const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
+        job.progress(0.4, 'Comparing with the library');
+        const plan = planImport(rows.drafts, await existingItems(this.store, changes));
+        const summary = await summarise(this.store, stationId, rows, plan, changes);
+        await writePlan(changes, stationId, plan, { category, options: view.options, job });
+        await rememberMapping(changes, stationId, view);
+        for (const { from, stored } of moves) await moveFile(from, path.join(this.folders.audio, stored));
+        job.signal.throwIfAborted();
+        return summary;
+      });
+      this.change(id, { summary: written.value, done: true });
+      return {
+        activityId: written.activityId,
+        message: countsOf(written.value),
+        result: { importId: id },
+        summary: written.value,
+      };
+    } catch (error) {
+      for (const { from, stored } of moves) {
+        const moved = path.join(this.folders.audio, stored);
+        if (existsSync(moved) && !existsSync(from)) await moveFile(moved, from);
+      }
+      throw error;
+    }
+  }
+
+  /** Where each dropped file is to stay in the audio folder; a file of that name and size is taken for the same. */
+  private async places(session: Session): Promise<Place[]> {
+    const places: Place[] = [];
+    for (const from of await audioFiles(session.path)) {
+      const wanted = path.posix.join(DROPPED, path.relative(session.path, from).split(path.sep).join('/'));
+      const held = await stat(path.join(this.folders.audio, wanted)).catch(() => null);
+      const there = held !== null && held.size === (await stat(from)).size;
+      places.push({ from, there, stored: there ? wanted : freePlace(this.folders.audio, wanted) });
+    }
+    return places;
   }
 
   private async readRows(id: string, job: RunningJob): Promise<DraftedRows> {
-    const { view, path: where } = this.session(id);
+    const session = this.session(id);
     job.progress(0, 'Reading');
-    if (view.source === 'folder') return this.readFolder(where, job);
-    if (!view.settings!.mapping.includes('title')) {
+    if (session.view.source !== 'table') return this.readFiles(session, job);
+    if (!session.view.settings!.mapping.includes('title')) {
       throw new FullerError('INVALID', 'Say which column holds the title.', 'mapping');
     }
     return this.compute.run(
       'readTable',
-      [where, view.settings!, new Date(this.now()).getUTCFullYear() + 1],
+      [session.path, session.view.settings!, new Date(this.now()).getUTCFullYear() + 1, await this.families()],
       job.signal,
     );
   }
 
-  private async readFolder(folder: string, job: RunningJob): Promise<DraftedRows> {
-    const files = (await audioFiles(folder)).map((absolute) => ({ absolute, stored: this.storedName(absolute) }));
+  private async readFiles(session: Session, job: RunningJob): Promise<DraftedRows> {
+    const files =
+      session.view.source === 'dropped'
+        ? (await this.places(session)).map(({ from, stored }) => ({ absolute: from, stored }))
+        : (session.only ?? (await audioFiles(session.path))).map((absolute) => ({
+            absolute,
+            stored: this.storedName(absolute),
+          }));
+    if (files.length === 0) throw new FullerError('INVALID', 'There are no audio files to import.', 'file');
     const all: { drafts: ItemDraft[]; rejected: DraftedRows['rejected'][number][] } = { drafts: [], rejected: [] };
     for (let from = 0; from < files.length; from += AUDIO_BATCH) {
       job.progress((0.4 * from) / files.length, `Reading tags, ${from} of ${files.length} files`);
@@ -181,130 +246,60 @@ export class ImportService {
       all.drafts.push(...part.drafts);
       all.rejected.push(...part.rejected);
     }
-    return { read: files.length, ...all };
+    if (!session.view.options.folderCategories) return { read: files.length, ...all };
+    const drafts = all.drafts.map((draft) => ({
+      ...draft,
+      category: folderName(session.path, files[draft.row - 1]!.absolute),
+    }));
+    return { read: files.length, rejected: all.rejected, drafts };
   }
 
   /** Files below the audio folder are known by their place in it, so that the data folder can be moved. */
   private storedName(absolute: string): string {
-    const relative = path.relative(this.audioDir, absolute);
+    const relative = path.relative(this.folders.audio, absolute);
     return relative.startsWith('..') || path.isAbsolute(relative) ? absolute : relative.split(path.sep).join('/');
   }
 
-  private async existing(changes?: ChangeSet): Promise<ExistingItem[]> {
-    return this.store.rows<ExistingItem>(EXISTING, [], changes?.em);
+  private async families(): Promise<KnownFamily[]> {
+    const rows = await this.store.read.find(TagFamilyEntity, {}, { orderBy: { position: 'asc' } });
+    return rows.map(({ name, single, values }) => ({ name, single: Boolean(single), values }));
   }
 
-  private async write(
-    changes: ChangeSet,
-    stationId: string,
-    plan: ImportPlan,
-    category: string | null,
-    job: RunningJob,
-  ): Promise<void> {
-    const categoryIds = await categoriesByKey(changes, stationId);
-    if (category !== null && !categoryIds.has(foldText(category))) throw notFound('category', category);
-    const rows = plan.added.map((draft) => ({ draft, row: newItemRow(itemFields(draft)) }));
-    await changes.insert(
-      'item',
-      rows.map(({ row }) => row),
-      (count) => {
-        job.signal.throwIfAborted();
-        job.progress(0.4 + (0.4 * count) / Math.max(1, rows.length), `Writing, ${count} of ${rows.length} items`);
-      },
-    );
-    job.progress(0.85, 'Crediting artists');
-    await addCredits(
-      changes,
-      rows.map(({ row, draft }) => ({ itemId: row.id, artist: draft.artist ?? '' })),
-    );
-    for (const { itemId, changes: fields } of plan.changed) {
-      job.signal.throwIfAborted();
-      const patch = Object.fromEntries(fields.map(({ field, after }) => [field, after]));
-      await changes.update('item', itemId, { ...patch, ...folds(patch) });
-      if (typeof patch['artist'] === 'string') await recredit(changes, itemId, patch['artist']);
-    }
-    job.progress(0.95, 'Putting items into categories');
-    const placements = rows.flatMap(({ row, draft }): Row[] => {
-      const categoryId = categoryIds.get(foldText(draft.category ?? category ?? ''));
-      return categoryId ? [{ id: newId(), itemId: row.id, categoryId }] : [];
-    });
-    await changes.insert('placement', placements);
-  }
-
-  /** Inside a write it must read through that write, which holds the only connection. */
-  private async summarise(
-    stationId: string,
-    rows: DraftedRows,
-    plan: ImportPlan,
-    changes?: ChangeSet,
-  ): Promise<ImportSummary> {
-    const known = await categoriesByKey(changes ?? this.store, stationId);
-    const named = new Set(rows.drafts.flatMap((draft) => (draft.category ? [draft.category] : [])));
-    const rejected = [...rows.rejected, ...plan.rejected].sort((a, b) => a.row - b.row);
-    return {
-      read: rows.read,
-      added: plan.added.length,
-      changed: plan.changed.length,
-      unchanged: plan.unchanged.length,
-      rejected: new Set(rejected.map((error) => error.row)).size,
-      unknownCategories: [...named].filter((name) => !known.has(foldText(name))).slice(0, SHOWN_ROWS),
-      addedRows: plan.added
-        .slice(0, SHOWN_ROWS)
-        .map(({ row, title, artist, durationMs }) => ({ row, title, artist: artist ?? '', durationMs })),
-      changedRows: plan.changed
-        .slice(0, SHOWN_ROWS)
-        .map(({ draft, changes }) => ({ row: draft.row, title: draft.title, changes: [...changes] })),
-      rejectedRows: rejected.slice(0, SHOWN_ROWS),
-    };
-  }
-
-  /** Ends an import; an uploaded file is deleted. */
-  async close(id: string, uploadDir: string): Promise<void> {
+  /** Ends an import; what was uploaded for it is deleted. */
+  async close(id: string): Promise<void> {
     const session = this.session(id);
     this.sessions.delete(id);
-    if (session.view.source === 'table' && path.dirname(session.path) === uploadDir)
-      await rm(session.path, { force: true });
+    if (path.dirname(session.path) === this.folders.uploads) await rm(session.path, { force: true, recursive: true });
   }
 }
 
-async function audioFiles(folder: string): Promise<string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
-  return entries
-    .filter((entry) => entry.isFile() && AUDIO_FILE.test(entry.name))
-    .map((entry) => path.join(entry.parentPath, entry.name))
-    .sort();
+interface Place {
+  readonly from: string;
+  /** Its name in the audio folder. */
+  readonly stored: string;
+  /** The very file is there already. */
+  readonly there: boolean;
 }
 
-function itemFields(draft: ItemDraft): Parameters<typeof newItemRow>[0] {
-  const { title, year, introMs, outroMs, cart, file, isrc, label, startDate, endDate } = draft;
+function ofFiles(source: 'folder' | 'dropped', name: string, root: string, files: readonly string[]): ImportSession {
   return {
-    title,
-    year,
-    introMs,
-    outroMs,
-    cart,
-    file,
-    isrc,
-    label,
-    startDate,
-    endDate,
-    kind: draft.kind ?? ('song' satisfies ItemKind),
-    artist: draft.artist ?? '',
-    album: draft.album ?? '',
-    durationMs: draft.durationMs ?? 0,
-    notes: draft.notes ?? '',
+    id: newId(),
+    source,
+    format: null,
+    name,
+    settings: null,
+    options: NO_OPTIONS,
+    columns: ['File'],
+    preview: files.slice(0, PREVIEW_FILES).map((file) => [path.relative(root, file)]),
+    summary: null,
+    done: false,
   };
 }
 
-/** Categories a station sees, by folded name and by folded code. */
-async function categoriesByKey(from: Store | ChangeSet, stationId: string): Promise<Map<string, string>> {
-  const sql = `select id, name, code from category where scope = 'group' or station_id = ?`;
-  const rows = ('em' in from ? await from.em.execute(sql, [stationId]) : await from.rows(sql, [stationId])) as {
-    id: string;
-    name: string;
-    code: string;
-  }[];
-  return new Map(rows.flatMap((row) => [[foldText(row.code), row.id] as const, [foldText(row.name), row.id] as const]));
+/** The name of the folder a file lies in, below the folder that is imported; null for a file that lies in that one itself. */
+function folderName(root: string, file: string): string | null {
+  const folder = path.dirname(file);
+  return folder === root ? null : path.basename(folder);
 }
 
 function mappingKey(stationId: string): string {

@@ -17,6 +17,7 @@ import { newId } from '../ids.js';
 import type { ChangeSet, Row } from './change-set.js';
 import { artworkOf, type Artwork } from './artwork.js';
 import { actsOf, isOneAct, recredit, setAct } from './credits.js';
+import { keepFamilies, refuseSeveral } from './family-service.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
@@ -177,6 +178,10 @@ export class LibraryService {
           throw new FullerError('INVALID', `The ${name} is longer than the item.`, field);
       }
       if (fields.cart) await this.refuseTakenCart(changes, itemId, fields.cart);
+      if (fields.tags) {
+        await refuseSeveral(changes.em, fields.tags);
+        await keepFamilies(changes, fields.tags);
+      }
       await changes.update('item', itemId, { ...fields, ...folds(fields) }, revision);
       if (fields.artist !== undefined && fields.artist !== before['artist'])
         await recredit(changes, itemId, fields.artist);

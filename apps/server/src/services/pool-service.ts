@@ -1,14 +1,11 @@
 import type { PoolRow } from '@fuller/contracts';
 import { nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
-import { CategoryEntity, PoolEntity } from '../db/entities/index.js';
+import { CategoryEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
 import { countQuery } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
 import type { Store, Written } from './store.js';
-
-const TAG_VALUES = `select distinct f.key as family, v.value as value from item i, json_each(i.tags) f, json_each(f.value) v
-  where i.scope = 'group' or i.station_id = ? order by f.key, v.value`;
 
 /** Filters over the library, and the pools that are saved ones. */
 export class PoolService {
@@ -22,11 +19,8 @@ export class PoolService {
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
     const categories = await this.store.read.find(CategoryEntity, visible, { orderBy: { position: 'asc' } });
     const families: Record<string, string[]> = {};
-    for (const { family, value } of await this.store.rows<{ family: string; value: unknown }>(TAG_VALUES, [
-      stationId,
-    ])) {
-      (families[family] ??= []).push(String(value));
-    }
+    const known = await this.store.read.find(TagFamilyEntity, {}, { orderBy: { position: 'asc' } });
+    for (const { name, values } of known) families[name] = values.map(({ value }) => value);
     return { categories: categories.map(({ id, code, name }) => ({ id, code, name })), families };
   }
 

@@ -20,9 +20,11 @@ export const IMPORT_FIELDS = [
   'endDate',
 ] as const;
 export type ImportField = (typeof IMPORT_FIELDS)[number];
+/** A column of values of a tag family. */
+export type TagColumn = `tag:${string}`;
 
 /** The meaning of each column; null for a column that is passed over. */
-export type ColumnMapping = readonly (ImportField | null)[];
+export type ColumnMapping = readonly (ImportField | TagColumn | null)[];
 
 const COLUMN_WORDS: Readonly<Record<ImportField, readonly string[]>> = {
   title: ['title', 'song', 'song title', 'name', 'track', 'track title'],
@@ -43,16 +45,24 @@ const COLUMN_WORDS: Readonly<Record<ImportField, readonly string[]>> = {
   endDate: ['end', 'end date', 'on air until', 'until'],
 };
 
-/** The likely meaning of each heading; a meaning is given to the first heading that fits. */
-export function guessMapping(header: readonly string[]): ColumnMapping {
-  const taken = new Set<ImportField>();
+/** The family a column is of; null when it is of none. */
+export function familyOfColumn(meaning: string | null): string | null {
+  return meaning?.startsWith('tag:') ? meaning.slice(4) : null;
+}
+
+/** The likely meaning of each heading, tag families by their names; a meaning is given to the first heading that fits. */
+export function guessMapping(header: readonly string[], families: readonly string[] = []): ColumnMapping {
+  const taken = new Set<string>();
   return header.map((heading) => {
     const words = foldText(heading)
       .replace(/[_().-]+/g, ' ')
       .trim();
     const field = IMPORT_FIELDS.find((candidate) => COLUMN_WORDS[candidate].includes(words) && !taken.has(candidate));
-    if (field) taken.add(field);
-    return field ?? null;
+    const family = families.find((name) => foldText(name) === words);
+    const meaning = field ?? (family === undefined ? null : (`tag:${family}` as const));
+    if (meaning === null || taken.has(meaning)) return null;
+    taken.add(meaning);
+    return meaning;
   });
 }
 

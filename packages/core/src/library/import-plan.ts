@@ -3,7 +3,7 @@ import type { ItemDraft, RowError } from './import-row.js';
 import type { LibraryItem } from './item.js';
 
 /** An item already in the library, as far as an import looks at it. */
-export type ExistingItem = Omit<LibraryItem, 'tags' | 'hours' | 'pausedUntil'> & {
+export type ExistingItem = Omit<LibraryItem, 'hours' | 'pausedUntil'> & {
   readonly isrc: string | null;
   readonly label: string | null;
   readonly notes: string;
@@ -11,9 +11,10 @@ export type ExistingItem = Omit<LibraryItem, 'tags' | 'hours' | 'pausedUntil'> &
 
 /** A field an import would change. */
 export interface FieldChange {
-  readonly field: DraftField;
-  readonly before: string | number | null;
-  readonly after: string | number | null;
+  /** A field of an item, or the tag family of that name. */
+  readonly field: DraftField | `tag:${string}`;
+  readonly before: string | number | null | readonly string[];
+  readonly after: string | number | null | readonly string[];
 }
 
 export interface ImportPlan {
@@ -90,9 +91,13 @@ function keysOf(item: Pick<ItemDraft, 'cart' | 'file' | 'title' | 'artist' | 'al
 }
 
 function changesOf(item: ExistingItem, draft: ItemDraft): FieldChange[] {
-  return DRAFT_FIELDS.filter((field) => draft[field] !== null && draft[field] !== item[field]).map((field) => ({
-    field,
-    before: item[field],
-    after: draft[field],
-  }));
+  const fields = DRAFT_FIELDS.filter((field) => draft[field] !== null && draft[field] !== item[field]).map(
+    (field): FieldChange => ({ field, before: item[field], after: draft[field] }),
+  );
+  const tags = Object.entries(draft.tags).flatMap(([family, after]): FieldChange[] => {
+    const before = item.tags[family] ?? [];
+    const same = before.length === after.length && after.every((value, at) => value === before[at]);
+    return same ? [] : [{ field: `tag:${family}`, before, after }];
+  });
+  return [...fields, ...tags];
 }

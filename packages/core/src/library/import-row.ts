@@ -1,8 +1,10 @@
 import { foldText } from '../text/fold.js';
 import { LONGEST_ITEM_MS, parseDuration } from '../time/duration.js';
 import { isDate } from '../time/local-day.js';
-import type { ColumnMapping, ImportField } from './import-fields.js';
+import { familyOfColumn, type ColumnMapping, type ImportField } from './import-fields.js';
 import { ITEM_KINDS, type ItemKind } from './item.js';
+import { valueMeant } from './tag-family.js';
+import type { TagFamily } from './tags.js';
 
 /** An item as a row of a table or a tagged file describes it; null is “not said”. */
 export interface ItemDraft {
@@ -24,6 +26,8 @@ export interface ItemDraft {
   readonly notes: string | null;
   readonly startDate: string | null;
   readonly endDate: string | null;
+  /** Values by tag family; a family that is not there is not said. */
+  readonly tags: Readonly<Record<string, readonly string[]>>;
 }
 
 /** Why a row was not taken. */
@@ -36,15 +40,23 @@ export interface RowError {
 export const EARLIEST_YEAR = 1860;
 const LONGEST_TEXT = 500;
 
-/** Reads one row; every fault of the row is told, not only the first. `latestYear` is the last year taken. */
+/** Tag families as an import knows them. */
+export type KnownFamily = Pick<TagFamily, 'name' | 'single' | 'values'>;
+
+/**
+ * Reads one row; every fault of the row is told, not only the first. `latestYear` is the last year taken.
+ * Texts in tag columns mean values by name or code; others are values to be.
+ */
 export function readRow(
   row: number,
   cells: readonly string[],
   mapping: ColumnMapping,
   latestYear: number,
+  families: readonly KnownFamily[] = [],
 ): { readonly draft: ItemDraft } | { readonly errors: readonly RowError[] } {
   const errors: RowError[] = [];
   const text = new Map<ImportField, string>();
+  const tags: Record<string, readonly string[]> = {};
   if (cells.length !== mapping.length) {
     return { errors: [{ row, column: '', why: `${cells.length} cells where the first row has ${mapping.length}` }] };
   }
@@ -55,7 +67,18 @@ export function readRow(
       errors.push({ row, column: field, why: `longer than ${LONGEST_TEXT} characters` });
     } else if (value.includes('\uFFFD')) {
       errors.push({ row, column: field, why: 'holds bytes that are not in the encoding of the file' });
-    } else text.set(field, value);
+    } else {
+      const family = familyOfColumn(field);
+      if (family === null) text.set(field as ImportField, value);
+      else {
+        const read = readTags(
+          value,
+          families.find(({ name }) => name === family),
+        );
+        if ('why' in read) errors.push({ row, column: family, why: read.why });
+        else tags[family] = read.values;
+      }
+    }
   });
   const read = <T>(field: ImportField, parse: (value: string) => T | null, why: string): T | null => {
     const value = text.get(field);
@@ -92,11 +115,25 @@ export function readRow(
     notes: text.get('notes') ?? null,
     startDate: read('startDate', parseDate, 'is not a date like 2026-11-23'),
     endDate: read('endDate', parseDate, 'is not a date like 2026-11-23'),
+    tags,
   };
   if (draft.introMs !== null && draft.durationMs !== null && draft.introMs > draft.durationMs) {
     errors.push({ row, column: 'intro', why: 'is longer than the item' });
   }
   return errors.length ? { errors } : { draft };
+}
+
+const MOST_TAG_LETTERS = 60;
+
+/** The values in a cell, between commas, semicolons or bars. */
+function readTags(cell: string, family: KnownFamily | undefined): { values: string[] } | { why: string } {
+  const whole = family && valueMeant(cell, family.values);
+  const parts = whole ? [whole] : cell.split(/[;,|]/).map((part) => part.trim());
+  const values = [...new Set(parts.filter(Boolean).map((part) => (family && valueMeant(part, family.values)) ?? part))];
+  if (values.some((value) => value.length > MOST_TAG_LETTERS))
+    return { why: `holds a value of more than ${MOST_TAG_LETTERS} letters` };
+  if (family?.single && values.length > 1) return { why: 'has several values where there can be one' };
+  return { values };
 }
 
 function inRange(value: number | null, low: number, high: number): number | null {

@@ -95,6 +95,7 @@ describe('planImport', () => {
     notes: '',
     startDate: null,
     endDate: null,
+    tags: { mood: ['calm'] },
   };
 
   it('meets items by cart and tells what changes, field by field', () => {
@@ -121,5 +122,48 @@ describe('planImport', () => {
     const plan = planImport([draft(2, 'One', 'A', '', '', 'C1'), draft(3, 'Two', 'B', '', '', 'C1')], []);
     expect(plan.added).toHaveLength(1);
     expect(plan.rejected).toEqual([{ row: 3, column: 'cart', why: 'the same as in row 2' }]);
+  });
+
+  it('changes the tags a row says and no others', () => {
+    const draftOf = (tags: ItemDraft['tags']) => ({ ...draft(2, 'Burning River', '', '', '', 'M1'), tags });
+    expect(planImport([draftOf({ mood: ['calm'] })], [stored]).unchanged).toHaveLength(1);
+    expect(planImport([draftOf({ mood: ['wild'], era: ['20s'] })], [stored]).changed[0]?.changes).toEqual([
+      { field: 'tag:mood', before: ['calm'], after: ['wild'] },
+      { field: 'tag:era', before: [], after: ['20s'] },
+    ]);
+  });
+});
+
+describe('tag columns', () => {
+  const families = [
+    { name: 'Mood', single: false, values: [{ value: 'Calm', code: 'C', colour: null }] },
+    { name: 'tempo', single: true, values: [{ value: 'up, and away', code: '', colour: null }] },
+  ];
+  const read = (mood: string, tempo = '') =>
+    readRow(2, ['Title', mood, tempo], ['title', 'tag:Mood', 'tag:tempo'], 2027, families);
+
+  it('are known by their headings', () => {
+    expect(guessMapping(['Title', 'MOOD', 'mood', 'Tempo'], ['Mood', 'tempo'])).toEqual([
+      'title',
+      'tag:Mood',
+      null,
+      'tag:tempo',
+    ]);
+  });
+
+  it.each([
+    ['calm; Wild', 'UP, and Away', { Mood: ['Calm', 'Wild'], tempo: ['up, and away'] }],
+    ['c|C', '', { Mood: ['Calm'] }],
+    ['', 'fast', { tempo: ['fast'] }],
+  ])('read %j and %j', (mood, tempo, tags) => {
+    const row = read(mood, tempo);
+    expect('draft' in row && row.draft.tags).toEqual(tags);
+  });
+
+  it.each([
+    ['calm', 'fast, slow', 'tempo', 'has several values where there can be one'],
+    ['x'.repeat(61), '', 'Mood', 'holds a value of more than 60 letters'],
+  ])('refuse %j and %j', (mood, tempo, column, why) => {
+    expect(read(mood, tempo)).toEqual({ errors: [{ row: 2, column, why }] });
   });
 });

@@ -31,6 +31,14 @@ export interface Query {
   readonly parameters: readonly unknown[];
 }
 
+/** Stands in place of a category id for the items on a station's worklist. */
+const WORKLIST = 'worklist';
+
+/** The setting that holds a station's worklist. */
+export function worklistKey(stationId: string): string {
+  return `worklist:${stationId}`;
+}
+
 /** The items a station sees that a query asks for: how many, and one page of them. */
 export function itemListQueries(
   stationId: string,
@@ -70,6 +78,9 @@ function itemConditions(
   if (query.category === 'none') {
     conditions.push(`not exists (select 1 ${VISIBLE_CATEGORIES})`);
     parameters.push(stationId);
+  } else if (query.category === WORKLIST) {
+    conditions.push('i.id in (select value from json_each((select value from setting where id = ?)))');
+    parameters.push(worklistKey(stationId));
   } else if (query.category) {
     conditions.push('i.id in (select item_id from placement where category_id = ?)');
     parameters.push(query.category);

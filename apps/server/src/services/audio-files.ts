@@ -1,0 +1,47 @@
+import { existsSync } from 'node:fs';
+import { mkdir, readdir, rename } from 'node:fs/promises';
+import path from 'node:path';
+import { FullerError } from '../errors.js';
+
+const AUDIO_FILE = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;
+
+export function isAudioFile(name: string): boolean {
+  return AUDIO_FILE.test(name);
+}
+
+/** The audio files below a folder, subfolders included, in the order of their names. */
+export async function audioFiles(folder: string): Promise<string[]> {
+  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
+  return entries
+    .filter((entry) => entry.isFile() && isAudioFile(entry.name))
+    .map((entry) => path.join(entry.parentPath, entry.name))
+    .sort();
+}
+
+const MOST_FOLDERS = 12;
+
+/** A path below a folder, from what a browser says; refuses one that leads out of it or names no audio. */
+export function safeRelative(said: string): string {
+  const parts = said.split(/[\\/]+/).filter((part) => part !== '' && part !== '.');
+
+  const odd = parts.some((part) => part === '..' || /[\u0000-\u001f:*?"<>|]/.test(part) || part.length > 200);
+  if (odd || parts.length === 0 || parts.length > MOST_FOLDERS)
+    throw new FullerError('INVALID', `“${said.slice(0, 80)}” is not a file name that can be kept.`, 'path');
+  if (!isAudioFile(parts.at(-1)!))
+    throw new FullerError('INVALID', `“${parts.at(-1)!}” is not an audio file Fuller knows.`, 'path');
+  return parts.join('/');
+}
+
+/** A place below a folder for a file of that relative name where no other file is. */
+export function freePlace(folder: string, relative: string): string {
+  const { dir, name, ext } = path.posix.parse(relative);
+  for (let n = 1; ; n++) {
+    const candidate = path.posix.join(dir, n === 1 ? `${name}${ext}` : `${name} (${n})${ext}`);
+    if (!existsSync(path.join(folder, candidate))) return candidate;
+  }
+}
+
+export async function moveFile(from: string, to: string): Promise<void> {
+  await mkdir(path.dirname(to), { recursive: true });
+  await rename(from, to);
+}
