@@ -27,6 +27,7 @@ import {
   type Services,
 } from '@fuller/server';
 import { writeAudio } from './audio.js';
+import { tagFamilies } from './families.js';
 import { demoLibrary, type DemoItem } from './library.js';
 import { paused, withLimits } from './limits.js';
 import { withMess } from './mess.js';
@@ -162,6 +163,7 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
           position,
         })),
       );
+      await changes.insert('tagFamily', tagFamilies(items));
       const limits = withLimits(items, options.nowMs);
       const rows = items.map((item, at) => ({
         ...newItemRow({ ...storedFields(item), ...limits[at] }),

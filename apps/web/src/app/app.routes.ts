@@ -24,6 +24,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./library/tidy/tidy-page').then((m) => m.TidyPage),
       },
       {
+        path: 'library/tags',
+        title: 'Tags · Fuller',
+        loadComponent: () => import('./library/tags/tags-page').then((m) => m.TagsPage),
+      },
+      {
         path: 'library/import',
         title: 'Import · Fuller',
         loadComponent: () => import('./library/import/import-page').then((m) => m.ImportPage),

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
+import { TidyCount } from '../shared/tidy-count';
 import { Icon } from '../shared/ui/icon';
 import { PLACES } from './places';
 
@@ -12,6 +13,11 @@ import { PLACES } from './places';
       @for (place of places; track place.path; let index = $index) {
         <a [routerLink]="['/', stationId(), place.path]" routerLinkActive="here" ariaCurrentWhenActive="page" [attr.title]="'g ' + (index + 1)">
           <f-icon [name]="place.icon" [size]="20" /><span>{{ place.word }}</span>
+          @if (place.path === 'library' && matters()) {
+            <span class="matters" [title]="matters() + ' matters to tidy'"
+              ><span class="visually-hidden">, </span>{{ matters() }}<span class="visually-hidden"> to tidy</span></span
+            >
+          }
         </a>
       }
     </nav>`,
@@ -50,6 +56,22 @@ import { PLACES } from './places';
       border-left: 3px solid transparent;
       border-right: 3px solid transparent;
     }
+    nav a {
+      position: relative;
+    }
+    .matters {
+      position: absolute;
+      top: 5px;
+      right: 9px;
+      min-width: 17px;
+      padding: 0 4px;
+      border-radius: 9px;
+      background: var(--weld-wash);
+      color: var(--ink);
+      font-size: 11px;
+      line-height: 17px;
+      text-align: center;
+    }
     nav a:hover {
       color: var(--ink);
       background: color-mix(in srgb, var(--paper) 50%, transparent);
@@ -67,6 +89,12 @@ import { PLACES } from './places';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Rail {
+  private readonly tidy = inject(TidyCount);
+  protected readonly matters = this.tidy.matters;
   readonly stationId = input.required<string>();
   protected readonly places = PLACES;
+
+  constructor() {
+    effect(() => this.tidy.follow(this.stationId()));
+  }
 }

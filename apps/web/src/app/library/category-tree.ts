@@ -31,6 +31,20 @@ export const ITEMS_SCOPE = 'fuller-items';
       (onDrop)="dropOn('none')">
       <span>Without category</span><span class="count">{{ number(bare()) }}</span>
     </button>
+    <button
+      type="button"
+      class="row"
+      [class.here]="chosen() === 'worklist'"
+      [class.over]="over() === 'worklist'"
+      [attr.aria-pressed]="chosen() === 'worklist'"
+      (click)="choose.emit('worklist')"
+      [pDroppable]="scope"
+      (onDragEnter)="over.set('worklist')"
+      (onDragLeave)="leave('worklist')"
+      (onDrop)="dropOn('worklist')">
+      <span>Worklist</span><span class="count">{{ collected() > 0 ? number(collected()) : '' }}</span>
+    </button>
+    <a class="row" routerLink="tags"><span>Tags</span></a>
     <a class="row" routerLink="tidy">
       <span>Tidy</span>
       @if (matters(); as count) {
@@ -156,9 +170,11 @@ export class CategoryTree {
   readonly choose = output<string | null>();
   readonly pools = input<readonly PoolRow[]>([]);
   readonly matters = input<number | null>(null);
+  /** Items on the worklist. */
+  readonly collected = input(0);
   readonly openPool = input<string | null>(null);
   readonly choosePool = output<PoolRow>();
-  /** Items were dropped on a category, or on `none`. */
+  /** Items were dropped on a category, on `none` or on `worklist`. */
   readonly drop = output<string>();
   protected readonly scope = ITEMS_SCOPE;
   protected readonly over = signal<string | null>(null);

@@ -8,7 +8,8 @@ type Fetch = (offset: number, limit: number) => Promise<ItemPage>;
 /** A long list of items of which only the pages that are looked at are fetched. */
 export class ItemPages {
   private readonly pages = signal<ReadonlyMap<number, readonly ItemRow[]>>(new Map());
-  private readonly asked = new Set<number>();
+  /** Pages under way or there; settled when they are. */
+  private readonly asked = new Map<number, Promise<void>>();
   private fetch: Fetch = () => Promise.resolve({ total: 0, offset: 0, rows: [] });
   private generation = 0;
   readonly total = signal(0);
@@ -20,9 +21,16 @@ export class ItemPages {
     const generation = ++this.generation;
     this.fetch = fetch;
     this.asked.clear();
-    this.asked.add(0);
+    const first = fetch(0, PAGE_ROWS);
+    this.asked.set(
+      0,
+      first.then(
+        () => undefined,
+        () => undefined,
+      ),
+    );
     try {
-      const page = await fetch(0, PAGE_ROWS);
+      const page = await first;
       if (generation !== this.generation) return;
       this.pages.set(new Map([[0, page.rows]]));
       this.total.set(page.total);
@@ -54,9 +62,15 @@ export class ItemPages {
     return rows;
   }
 
-  private async load(page: number): Promise<void> {
-    if (this.pages().has(page) || this.asked.has(page)) return;
-    this.asked.add(page);
+  private load(page: number): Promise<void> {
+    const under = this.asked.get(page);
+    if (under) return under;
+    const loading = this.fetchPage(page);
+    this.asked.set(page, loading);
+    return loading;
+  }
+
+  private async fetchPage(page: number): Promise<void> {
     const generation = this.generation;
     try {
       const { rows } = await this.fetch(page * PAGE_ROWS, PAGE_ROWS);

@@ -11,6 +11,7 @@ import { Api, type ItemListQuery } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
 import { plural } from '../shared/text/plural';
 import { whenText } from '../shared/text/when';
+import { TidyCount } from '../shared/tidy-count';
 import { Band } from '../shared/ui/band';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { DataGrid, type GridSort } from '../shared/ui/data-grid';
@@ -18,6 +19,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { BulkPanel } from './bulk-panel';
 import { CategoryTree, ITEMS_SCOPE } from './category-tree';
 import { ColumnChooser } from './column-chooser';
 import { FilterBuilder } from './filter-builder';
@@ -28,10 +30,14 @@ import { LibraryColumns } from './library-columns';
 import { LibraryWords } from './library-words';
 import { PoolBar } from './pool-bar';
 
+/** As many as the server changes at once. */
+const MOST_SELECTED = 5000;
+
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
   selector: 'f-library-page',
   imports: [
+    BulkPanel,
     CategoryTree,
     ColumnChooser,
     Popover,
@@ -58,6 +64,7 @@ export class LibraryPage {
   private readonly changes = inject(Changes);
   private readonly store = inject(Store);
   protected readonly words = inject(LibraryWords);
+  protected readonly matters = inject(TidyCount).matters;
   readonly stationId = input.required<string>();
   // From the address.
   readonly q = input<string>();
@@ -78,6 +85,7 @@ export class LibraryPage {
   protected readonly active = signal(-1);
   private anchor = -1;
   protected readonly selected = signal<ReadonlySet<string>>(new Set());
+  protected readonly selectedIds = computed(() => [...this.selected()]);
   protected readonly version = signal(0);
   protected readonly choosing = signal(false);
   protected readonly typedText = linkedSignal(() => this.q() ?? '');
@@ -110,6 +118,7 @@ export class LibraryPage {
     if (pool) return pool.name;
     if (this.artist()) return `Songs of ${this.artistName() ?? 'an artist'}`;
     if (category === 'none') return 'Without category';
+    if (category === 'worklist') return 'Worklist';
     return category ? (this.categories()[category]?.name ?? 'Category') : 'All items';
   });
   protected readonly counted = computed(() => plural(this.pages.total(), 'item'));
@@ -123,7 +132,9 @@ export class LibraryPage {
         { keys: ['/'], does: 'find' },
         { keys: ['↑', '↓'], does: 'move; with Shift select' },
         { keys: ['Space'], does: 'select or not' },
+        { keys: ['Ctrl', 'a'], does: 'select all that is found' },
         { keys: ['c'], does: 'put the selected items into a category' },
+        { keys: ['w'], does: 'put them on the worklist, or take them off it' },
         { keys: ['Enter'], does: 'go to the card' },
       ],
     });
@@ -209,6 +220,27 @@ export class LibraryPage {
     if (row && !this.selected().has(row.id)) this.selected.set(new Set([row.id]));
   }
 
+  protected dropOn(place: string): void {
+    if (place === 'worklist') void this.collect(true);
+    else void this.placeIn(place);
+  }
+
+  /** Puts the selected items on the worklist, or takes them off it. */
+  protected async collect(on: boolean): Promise<void> {
+    const ids = [...this.selected()];
+    if (ids.length === 0) return;
+    await this.changes.run(this.api.changeWorklist(this.stationId(), on ? { add: ids } : { remove: ids }));
+    this.grid()?.focus();
+  }
+
+  private async selectAll(): Promise<void> {
+    const count = Math.min(this.pages.total(), MOST_SELECTED);
+    const rows = count > 0 ? await this.pages.range(0, count - 1) : [];
+    this.selected.set(new Set(rows.map((row) => row.id)));
+    if (this.pages.total() > count)
+      this.changes.tell(new Error(`The first ${count.toLocaleString('en-GB')} are selected; more cannot be changed at once.`));
+  }
+
   protected async placeIn(categoryId: string): Promise<void> {
     const ids = [...this.selected()];
     this.choosing.set(false);
@@ -227,10 +259,17 @@ export class LibraryPage {
 
   protected onKey(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (/^(?:input|textarea)$/i.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (/^(?:input|textarea)$/i.test(target.tagName)) return;
+    if ((event.ctrlKey || event.metaKey) && event.key === 'a' && target.closest('f-data-grid')) {
+      event.preventDefault();
+      void this.selectAll();
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === '/') {
       event.preventDefault();
       this.find()?.focus();
+    } else if (event.key === 'w' && this.selected().size > 0) {
+      void this.collect(this.category() !== 'worklist');
     } else if (event.key === 'c' && this.selected().size > 0) {
       event.preventDefault();
       this.choosing.set(true);

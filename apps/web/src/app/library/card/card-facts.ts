@@ -11,7 +11,7 @@ import { InlineEdit } from '../../shared/ui/inline-edit';
 import { WeekGrid } from '../../shared/ui/week-grid';
 import { catalogueFeature } from '../../state/catalogue.feature';
 import { Changes } from '../../state/changes';
-import { CARD_FIELDS, checkTags, tagValues, type CardField } from './card-fields';
+import { CARD_FIELDS, checkTags, tagValues } from './card-fields';
 import { CardSound } from './card-sound';
 
 /** What is known of an item, every fact edited in place. */

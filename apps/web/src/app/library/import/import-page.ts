@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { ImportSession, ImportSettings, JobView } from '@fuller/contracts';
-import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField } from '@fuller/core';
+import type { FamilyRow, ImportOptions, ImportSession, ImportSettings, JobView, WatchedFolderView } from '@fuller/contracts';
+import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField, type TagColumn } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { ProgressBar } from 'primeng/progressbar';
 import { Select } from 'primeng/select';
 import { Api } from '../../shared/api/api';
 import { plural } from '../../shared/text/plural';
+import { CategoryChooser } from '../../shared/ui/category-chooser';
 import { Icon } from '../../shared/ui/icon';
 import { Changes } from '../../state/changes';
 import { JobWatch } from '../../state/job-watch';
@@ -40,12 +41,20 @@ const FIELD_OF_DRAFT: Readonly<Record<string, string>> = {
   endDate: 'on air until',
 };
 
+const AUDIO = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;
+
+/** A file and its path below what was dropped. */
+interface Dropped {
+  readonly path: string;
+  readonly file: File;
+}
+
 type Part = 'added' | 'changed' | 'rejected';
 
 /** Brings songs in: choose, look at what would happen, confirm. */
 @Component({
   selector: 'f-import-page',
-  imports: [RouterLink, Icon, Select, FormsModule, ProgressBar],
+  imports: [RouterLink, Icon, Select, FormsModule, ProgressBar, CategoryChooser],
   templateUrl: './import-page.html',
   styleUrl: './import-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -68,7 +77,16 @@ export class ImportPage {
   protected readonly job = computed<JobView | null>(() => this.jobs()[this.jobId() ?? ''] ?? null);
   protected readonly encodings = [...TEXT_ENCODINGS];
   protected readonly delimiters = DELIMITERS.map((value) => ({ value, label: DELIMITER_WORDS[value]! }));
-  protected readonly fields = [{ value: null, label: 'passed over' }, ...IMPORT_FIELDS.map((value) => ({ value, label: FIELD_WORDS[value] }))];
+  private readonly families = signal<readonly FamilyRow[]>([]);
+  protected readonly fields = computed(() => [
+    { value: null, label: 'passed over' },
+    ...IMPORT_FIELDS.map((value) => ({ value, label: FIELD_WORDS[value] })),
+    ...this.families().map(({ name }) => ({ value: `tag:${name}` as const, label: `Tag: ${name}` })),
+  ]);
+  protected readonly watched = signal<WatchedFolderView | null>(null);
+  protected readonly watchCategory = signal<string | null>(null);
+  /** Files of a drop that have been sent, of how many. */
+  protected readonly sent = signal<{ done: number; of: number } | null>(null);
   protected readonly titleMapped = computed(() => this.current()?.settings?.mapping.includes('title') ?? true);
   protected readonly parts = computed(() => {
     const summary = this.current()?.summary;
@@ -85,6 +103,16 @@ export class ImportPage {
       const id = this.session();
       untracked(() => void this.take(id));
     });
+    effect(() => {
+      const stationId = this.stationId();
+      untracked(() => void this.know(stationId));
+    });
+  }
+
+  private async know(stationId: string): Promise<void> {
+    const [families, watched] = await Promise.allSettled([this.api.families(stationId), this.api.watchedFolder(stationId)]);
+    if (families.status === 'fulfilled') this.families.set(families.value);
+    if (watched.status === 'fulfilled') this.watched.set(watched.value);
   }
 
   private async take(id: string | undefined): Promise<void> {
@@ -108,8 +136,62 @@ export class ImportPage {
 
   protected chooseFile(files: FileList | null): void {
     const file = files?.[0];
-    this.over.set(false);
     if (file) void this.attempt(async () => this.begin(await this.api.uploadTable(this.stationId(), file)));
+  }
+
+  protected chooseAudio(files: FileList | null): void {
+    const list = [...(files ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
+    if (list.length > 0) void this.attempt(() => this.send(list));
+  }
+
+  /** Takes what was dropped: a table alone, or audio files and folders of them. */
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    this.over.set(false);
+    // The list of what was dropped is emptied when the event has been handled.
+    const entries = [...(event.dataTransfer?.items ?? [])].map((item) => item.webkitGetAsEntry());
+    const file = event.dataTransfer?.files[0];
+    void this.attempt(async () => {
+      const found = (await Promise.all(entries.filter((entry) => entry !== null).map((entry) => filesOf(entry)))).flat();
+      const audio = found.filter(({ path }) => AUDIO.test(path));
+      if (audio.length > 0) await this.send(audio);
+      else if (file && found.length <= 1) this.begin(await this.api.uploadTable(this.stationId(), file));
+      else throw new Error('There is no audio among what was dropped. Drop one table, or audio files and folders.');
+    });
+  }
+
+  private async send(list: readonly Dropped[]): Promise<void> {
+    const session = await this.api.beginDropped(this.stationId());
+    try {
+      for (const [done, { path, file }] of list.entries()) {
+        this.sent.set({ done, of: list.length });
+        await this.api.sendFile(session.id, path, file);
+      }
+    } catch (error) {
+      await this.api.closeImport(session.id).catch(() => null);
+      throw error;
+    } finally {
+      this.sent.set(null);
+    }
+    this.begin(await this.api.importSession(session.id));
+  }
+
+  protected choose(options: Partial<ImportOptions>): void {
+    const session = this.current()!;
+    void this.attempt(async () => {
+      this.current.set(await this.api.chooseOptions(session.id, { ...session.options, ...options }));
+      await this.look();
+    });
+  }
+
+  protected async watchFolder(folder: string): Promise<void> {
+    await this.attempt(async () => this.changes.remember(await this.api.watchFolder(this.stationId(), folder.trim(), this.watchCategory())));
+    await this.know(this.stationId());
+  }
+
+  protected async unwatch(): Promise<void> {
+    await this.changes.run(this.api.unwatchFolder(this.stationId()));
+    await this.know(this.stationId());
   }
 
   protected chooseFolder(folder: string): void {
@@ -120,7 +202,7 @@ export class ImportPage {
   private begin(session: ImportSession): void {
     this.current.set(session);
     void this.router.navigate([], { queryParams: { session: session.id }, replaceUrl: true });
-    if (session.source === 'folder' || session.settings?.mapping.includes('title')) void this.dryRun();
+    if (session.source !== 'table' || session.settings?.mapping.includes('title')) void this.dryRun();
   }
 
   protected configure(change: Partial<ImportSettings>): void {
@@ -133,7 +215,7 @@ export class ImportPage {
     });
   }
 
-  protected map(index: number, field: ImportField | null): void {
+  protected map(index: number, field: ImportField | TagColumn | null): void {
     const mapping = this.current()!.settings!.mapping.map((old, at) => (at === index ? field : old === field && field !== null ? null : old));
     this.configure({ mapping });
   }
@@ -202,12 +284,34 @@ export class ImportPage {
     return FIELD_OF_DRAFT[field] ?? field;
   }
 
-  protected shown(field: string, value: string | number | null): string {
-    if (value === null || value === '') return 'nothing';
+  protected shown(field: string, value: string | number | null | string[]): string {
+    if (value === null || value === '' || (Array.isArray(value) && value.length === 0)) return 'nothing';
+    if (Array.isArray(value)) return value.join(', ');
     return field.endsWith('Ms') ? formatDuration(Number(value)) : String(value);
+  }
+
+  protected valueWords({ newValues }: NonNullable<ImportSession['summary']>): string {
+    const shown = newValues.slice(0, 8).map(({ family, value }) => `${family} ${value}`);
+    return newValues.length > shown.length ? `${shown.join(', ')} and ${newValues.length - shown.length} more` : shown.join(', ');
   }
 
   protected formatName(format: ImportSession['format']): string {
     return { table: 'a table', m3u: 'an M3U playlist', pls: 'a PLS playlist', xspf: 'an XSPF playlist', json: 'JSON' }[format ?? 'table'];
+  }
+}
+
+/** The files below a dropped file or folder. */
+async function filesOf(entry: FileSystemEntry): Promise<Dropped[]> {
+  if (entry.isFile) {
+    const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+    return [{ path: entry.fullPath.replace(/^\//, ''), file }];
+  }
+  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  const found: Dropped[] = [];
+  for (;;) {
+    // A folder is read in parts; an empty part is the end.
+    const part = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+    if (part.length === 0) return found;
+    for (const one of part) found.push(...(await filesOf(one)));
   }
 }

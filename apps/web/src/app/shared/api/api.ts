@@ -1,18 +1,23 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  BulkPreview,
+  BulkRequest,
   Catalogue,
   Change,
   Created,
   DaySummary,
   DeskData,
   ErrorAnswer,
+  FamilyPatch,
+  FamilyRow,
   FilterWords,
   HandEdit,
   HandOverPreview,
   HandOverRecord,
   HandOverSettings,
   HandOverState,
+  ImportOptions,
   ImportSession,
   ImportSettings,
   ItemCard,
@@ -26,6 +31,9 @@ import type {
   PoolRow,
   Station,
   TidyView,
+  WatchedFolderView,
+  Worklist,
+  WorklistChange,
 } from '@fuller/contracts';
 import type { ClockLine } from '@fuller/core';
 import { firstValueFrom, type Observable } from 'rxjs';
@@ -95,6 +103,17 @@ export class Api {
   place = (stationId: string, itemIds: readonly string[], categoryId: string | null): Promise<Change & { moved: number }> =>
     this.send('POST', `/stations/${stationId}/placements`, { itemIds, categoryId });
 
+  bulkPreview = (stationId: string, request: BulkRequest): Promise<BulkPreview> => this.send('POST', `/stations/${stationId}/bulk/preview`, request);
+  bulkWrite = (stationId: string, request: BulkRequest): Promise<Change & { changed: number }> =>
+    this.send('POST', `/stations/${stationId}/bulk`, request);
+  worklist = (stationId: string): Promise<Worklist> => this.get(`/stations/${stationId}/worklist`);
+  changeWorklist = (stationId: string, change: Partial<WorklistChange>): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/worklist`, change);
+  families = (stationId: string): Promise<FamilyRow[]> => this.get(`/stations/${stationId}/tag-families`);
+  createFamily = (stationId: string, name: string): Promise<Created> => this.send('POST', `/stations/${stationId}/tag-families`, { name });
+  patchFamily = (stationId: string, id: string, patch: FamilyPatch): Promise<Change> =>
+    this.send('PATCH', `/stations/${stationId}/tag-families/${id}`, patch);
+  deleteFamily = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/tag-families/${id}?offItems=yes`);
   filterWords = (stationId: string): Promise<FilterWords> => this.get(`/stations/${stationId}/filter-words`);
   pools = (stationId: string): Promise<PoolRow[]> => this.get(`/stations/${stationId}/pools`);
   createPool = (stationId: string, pool: { name: string; filter: string }): Promise<Created> =>
@@ -117,6 +136,19 @@ export class Api {
     return this.send('POST', `/stations/${stationId}/imports`, form);
   }
   openFolder = (stationId: string, folder: string): Promise<ImportSession> => this.send('POST', `/stations/${stationId}/imports/folder`, { folder });
+  beginDropped = (stationId: string): Promise<ImportSession> => this.send('POST', `/stations/${stationId}/imports/dropped`);
+  /** Sends one audio file of a dropped import under the path the browser knows it by. */
+  sendFile(id: string, path: string, file: File): Promise<ImportSession> {
+    const form = new FormData();
+    form.append('path', path);
+    form.append('file', file, file.name);
+    return this.send('POST', `/imports/${id}/files`, form);
+  }
+  chooseOptions = (id: string, options: ImportOptions): Promise<ImportSession> => this.send('PUT', `/imports/${id}/options`, options);
+  watchedFolder = (stationId: string): Promise<WatchedFolderView> => this.get(`/stations/${stationId}/watched-folder`);
+  watchFolder = (stationId: string, folder: string, categoryId: string | null): Promise<Change> =>
+    this.send('PUT', `/stations/${stationId}/watched-folder`, { folder, categoryId });
+  unwatchFolder = (stationId: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/watched-folder`);
   importSession = (id: string): Promise<ImportSession> => this.get(`/imports/${id}`);
   configureImport = (id: string, settings: ImportSettings): Promise<ImportSession> => this.send('PUT', `/imports/${id}/settings`, settings);
   dryRun = (id: string): Promise<JobView> => this.send('POST', `/imports/${id}/dry-run`);

@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { FamilyRow } from '@fuller/contracts';
+import { debounceTime, filter, merge } from 'rxjs';
+import { KeysHelp } from '../../frame/keys-help';
+import { Api } from '../../shared/api/api';
+import { ServerEvents } from '../../shared/api/server-events';
+import { Icon } from '../../shared/ui/icon';
+import { EmptyState } from '../../shared/ui/empty-state';
+import { Changes } from '../../state/changes';
+import { FamilyCard } from './family-card';
+
+/** The tag families of the library: their names, their values in order, and how many items have each. */
+@Component({
+  selector: 'f-tags-page',
+  imports: [FamilyCard, Icon, EmptyState, RouterLink],
+  template: `<section class="page" aria-labelledby="tags-head">
+    <header class="place-head">
+      <a class="act bare" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
+      <h1 id="tags-head">Tags</h1>
+      <span class="quiet">What songs are sorted by: tempo, voice, mood, whatever the station needs.</span>
+      <span class="gap"></span>
+      <form (submit)="$event.preventDefault(); add(name)">
+        <input #name class="field" aria-label="Name of a new family" placeholder="New family" maxlength="60" />
+        <button type="submit" class="act"><f-icon name="plus" />Add</button>
+      </form>
+    </header>
+    <div class="scroll">
+      @if (failed(); as why) {
+        <f-empty title="The tags cannot be read" [text]="why" />
+      } @else if (families(); as list) {
+        <div class="cards">
+          @for (family of list; track family.id) {
+            <f-family-card [stationId]="stationId()" [family]="family" />
+          } @empty {
+            <f-empty title="No tags yet" text="Name a family above, such as tempo, and give it values; or write tags on a song’s card." />
+          }
+        </div>
+      }
+    </div>
+  </section>`,
+  styles: `
+    .page {
+      display: grid;
+      grid-template-rows: auto minmax(0, 1fr);
+      height: 100%;
+    }
+    .gap {
+      flex: 1;
+    }
+    form {
+      display: flex;
+      gap: 6px;
+    }
+    .scroll {
+      overflow: auto;
+      padding: 16px;
+    }
+    .cards {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
+      gap: 16px;
+      align-items: start;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TagsPage {
+  private readonly api = inject(Api);
+  private readonly changes = inject(Changes);
+  readonly stationId = input.required<string>();
+  protected readonly families = signal<readonly FamilyRow[] | null>(null);
+  protected readonly failed = signal<string | null>(null);
+
+  constructor() {
+    inject(KeysHelp).place.set({
+      name: 'Tags',
+      keys: [
+        { keys: ['Enter'], does: 'keep what is written' },
+        { keys: ['Esc'], does: 'give back what was there' },
+      ],
+    });
+    effect(() => {
+      this.stationId();
+      untracked(() => void this.load());
+    });
+    const events = inject(ServerEvents);
+    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+      .pipe(debounceTime(60), takeUntilDestroyed())
+      .subscribe(() => void this.load());
+  }
+
+  private async load(): Promise<void> {
+    try {
+      this.families.set(await this.api.families(this.stationId()));
+      this.failed.set(null);
+    } catch (error) {
+      this.failed.set(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  protected async add(field: HTMLInputElement): Promise<void> {
+    const name = field.value.trim();
+    if (name && (await this.changes.run(this.api.createFamily(this.stationId(), name)))) field.value = '';
+  }
+}

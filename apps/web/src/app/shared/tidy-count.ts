@@ -1,0 +1,40 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { debounceTime, filter, merge } from 'rxjs';
+import { Api } from './api/api';
+import { ServerEvents } from './api/server-events';
+
+/** How many matters Tidy has to settle; kept up as the library changes. */
+@Injectable({ providedIn: 'root' })
+export class TidyCount {
+  private readonly api = inject(Api);
+  /** Null until it is known. */
+  readonly matters = signal<number | null>(null);
+  private stationId: string | null = null;
+
+  constructor() {
+    const { resumed, events } = inject(ServerEvents);
+    merge(resumed, events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+      // Looking for doubles is long work for the server.
+      .pipe(debounceTime(400), takeUntilDestroyed())
+      .subscribe(() => void this.read());
+  }
+
+  follow(stationId: string): void {
+    if (stationId === this.stationId) return;
+    this.stationId = stationId;
+    this.matters.set(null);
+    void this.read();
+  }
+
+  private async read(): Promise<void> {
+    const { stationId } = this;
+    if (stationId === null) return;
+    try {
+      const { artists, songs } = await this.api.tidy(stationId);
+      if (stationId === this.stationId) this.matters.set(artists.length + songs.length);
+    } catch {
+      // What is known stays; Tidy itself says what is wrong.
+    }
+  }
+}
