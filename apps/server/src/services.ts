@@ -11,6 +11,7 @@ import { HandOverService } from './services/hand-over-service.js';
 import { ImportService } from './services/import-service.js';
 import { LibraryService } from './services/library-service.js';
 import { LogService } from './services/log-service.js';
+import { ArtistService } from './services/artist-service.js';
 import { BulkService } from './services/bulk-service.js';
 import { FamilyService } from './services/family-service.js';
 import { WatchService } from './services/watch-service.js';
@@ -72,6 +73,7 @@ export async function openServices({
     pools,
     tidy: new TidyService(store, pools, compute, now),
     logs,
+    artists: new ArtistService(store),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),
     families: new FamilyService(store),

@@ -94,3 +94,86 @@ describe('tidying', () => {
     expect((await tidy()).artists).toHaveLength(1);
   });
 });
+
+describe('artists', () => {
+  const artistOf = async (song: string) => (await card(song)).credits[0] as { artistId: string; name: string };
+  const send = (id: string, what: string, body: object) =>
+    server.api.post(`/api/stations/vale/artists/${id}/${what}`).send(body);
+  const view = async (id: string) => (await server.api.get(`/api/artists/${id}`).expect(200)).body;
+
+  it('who are merged leave their names behind, so that imports meet them; undo makes them two again', async () => {
+    const { artistId } = await artistOf('song1');
+    const preview = (await send(artistId, 'aliases/preview', { name: 'ARTIST 2' }).expect(200)).body;
+    expect(preview).toMatchObject({ artist: { name: 'Artist 2', songs: 3 } });
+    expect(preview.rows[0]).toMatchObject({ before: 'Artist 2', after: 'Artist 1' });
+    expect((await send(artistId, 'aliases', { name: 'Artist 2' }).expect(409)).body.message).toContain(
+      'songs of its own',
+    );
+    const { body } = await send(artistId, 'aliases', { name: 'Artist 2', merge: true }).expect(200);
+    expect(await view(artistId)).toMatchObject({ songs: 6, aliases: [{ name: 'Artist 2' }] });
+    const { revision } = await card('song9');
+    await server.api.patch('/api/stations/vale/items/song9').send({ revision, artist: 'artist 2 feat. X' }).expect(200);
+    expect((await artistOf('song9')).artistId).toBe(artistId);
+    await undo(body.activityId);
+    expect((await card('song2')).artist).toBe('Artist 2');
+    expect((await artistOf('song2')).name).toBe('Artist 2');
+  });
+
+  it('have other names that can be taken away', async () => {
+    const { artistId } = await artistOf('song4');
+    await send(artistId, 'aliases', { name: 'The Otter' }).expect(200);
+    await send(artistId, 'aliases', { name: 'otter' }).expect(409);
+    const { revision } = await card('song30');
+    await server.api.patch('/api/stations/vale/items/song30').send({ revision, artist: 'Otter' }).expect(200);
+    expect((await artistOf('song30')).artistId).toBe(artistId);
+    const [alias] = (await view(artistId)).aliases;
+    await server.api.delete(`/api/stations/vale/artists/${artistId}/aliases/${alias.id}`).expect(200);
+    expect((await artistOf('song30')).name).toBe('Otter');
+  });
+
+  it('of one name are told apart for good, printed alike', async () => {
+    const { artistId } = await artistOf('song5');
+    await send(artistId, 'split', { itemIds: ['song5', 'song6'], name: 'Artist 5 (Cork)' }).expect(400);
+    await send(artistId, 'split', { itemIds: ['song5'], name: 'artist 5' }).expect(409);
+    const { body } = await send(artistId, 'split', { itemIds: ['song5', 'song25'], name: 'Artist 5 (Cork)' }).expect(
+      200,
+    );
+    expect(await artistOf('song5')).toMatchObject({ artistId: body.id, name: 'Artist 5 (Cork)' });
+    const { revision, artist } = await card('song5');
+    expect(artist).toBe('Artist 5');
+    await server.api.patch('/api/stations/vale/items/song5').send({ revision, artist: 'Artist 5 & Nell' }).expect(200);
+    expect((await artistOf('song5')).artistId).toBe(body.id);
+    expect((await artistOf('song45')).artistId).toBe(artistId);
+  });
+
+  it('are renamed in print too', async () => {
+    const { artistId } = await artistOf('song7');
+    const rename = (name: string) => server.api.patch(`/api/stations/vale/artists/${artistId}`).send({ name });
+    await rename('Artist 8').expect(409);
+    await rename('Heron').expect(200);
+    expect((await card('song27')).artist).toBe('Heron');
+  });
+});
+
+describe('albums', () => {
+  it('of one artist that may be one are found and made one', async () => {
+    for (const [id, album] of [
+      ['song10', 'Low Tide'],
+      ['song30', 'low tide'],
+      ['song50', 'Low Tde'],
+      ['song11', 'Low Tide'],
+    ] as const) {
+      const { revision } = await card(id);
+      await server.api
+        .patch(`/api/stations/vale/items/${id}`)
+        .send({ revision, album, artist: id === 'song11' ? 'Artist 11' : 'Artist 10' })
+        .expect(200);
+    }
+    const cluster = (await tidy()).albums.find(({ artist }) => artist === 'Artist 10')!;
+    expect(cluster.members.map(({ album }) => album).sort()).toEqual(['Low Tde', 'Low Tide', 'low tide']);
+    const merges = [{ artistId: cluster.artistId, keep: 'Low Tide', others: ['low tide', 'Low Tde'] }];
+    await post('album-merges', { merges }).expect(200);
+    expect([(await card('song50')).album, (await card('song11')).album]).toEqual(['Low Tide', 'Low Tide']);
+    expect((await tidy()).albums.some(({ artist }) => artist === 'Artist 10')).toBe(false);
+  });
+});

@@ -2,6 +2,7 @@ export * from './basics.js';
 export * from './catalogue.js';
 export * from './library.js';
 export * from './logs.js';
+export * from './artists.js';
 export * from './tidy.js';
 export * from './tags.js';
 export * from './bulk.js';

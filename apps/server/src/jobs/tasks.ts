@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportSettings } from '@fuller/contracts';
 import {
+  albumDoubles,
   artistDoubles,
   clustersOf,
   decodeText,
@@ -16,6 +17,7 @@ import {
   type CsvRow,
   type Delimiter,
   type ItemDraft,
+  type KnownAlbum,
   type KnownArtist,
   type KnownFamily,
   type KnownSong,
@@ -152,7 +154,8 @@ export const tasks = {
   sniffTable,
   readTable,
   readAudio,
-  findDoubles: async (artists: readonly KnownArtist[], songs: readonly KnownSong[]) => ({
+  findDoubles: async (artists: readonly KnownArtist[], songs: readonly KnownSong[], albums: readonly KnownAlbum[]) => ({
+    albums: clustersOf(albumDoubles(albums)),
     artists: clustersOf(artistDoubles(artists)),
     songs: clustersOf(songDoubles(songs)),
   }),

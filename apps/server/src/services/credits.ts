@@ -33,32 +33,42 @@ export async function setAct(changes: ChangeSet, name: string, one: boolean): Pr
 export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
   const old = (await changes.em.execute('select id from credit where item_id = ?', [itemId])) as { id: string }[];
   for (const { id } of old) await changes.remove('credit', id);
-  await addCredits(changes, [{ itemId, artist }]);
+  const [row] = (await changes.em.execute('select credit_pins as pins from item where id = ?', [itemId])) as {
+    pins: string;
+  }[];
+  await addCredits(changes, [{ itemId, artist, pins: JSON.parse(row?.pins ?? '{}') as Record<string, string> }]);
 }
 
-/** Credits items with their artists, making the artists that are new; names meet whatever their spelling. */
+/**
+ * Credits items with their artists, making the artists that are new. Names and aliases meet whatever their
+ * spelling; pins of an item say which of several artists of a name is meant.
+ */
 export async function addCredits(
   changes: ChangeSet,
-  items: readonly { itemId: string; artist: string }[],
+  items: readonly { itemId: string; artist: string; pins?: Readonly<Record<string, string>> }[],
 ): Promise<void> {
   const acts = await actsOf(changes.em);
   const known = new Map<string, string>();
-  const artists = (await changes.em.execute('select id, name_key as nameKey from artist')) as {
+  const artists = (await changes.em.execute(
+    'select id, name_key as nameKey from artist union all select artist_id, name_key from artist_alias',
+  )) as {
     id: string;
     nameKey: string;
   }[];
   for (const artist of artists) known.set(artist.nameKey, artist.id);
   const newArtists: Row[] = [];
   const credits: Row[] = [];
-  for (const { itemId, artist } of items) {
+  for (const { itemId, artist, pins = {} } of items) {
     parseCredits(artist, acts).forEach(({ name, role }, position) => {
       const key = nameKey(name);
-      let artistId = known.get(key);
+      let artistId = pins[key] ?? known.get(key);
       if (artistId === undefined) {
         artistId = newId();
         known.set(key, artistId);
         newArtists.push({ id: artistId, name, nameKey: key });
       }
+      // Two names of one artist in a credit are one credit.
+      if (credits.some((credit) => credit['itemId'] === itemId && credit['artistId'] === artistId)) return;
       credits.push({ id: newId(), itemId, artistId, role, position });
     });
   }

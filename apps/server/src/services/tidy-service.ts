@@ -1,9 +1,8 @@
-import type { MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
+import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
 import { clusterKey } from '@fuller/core';
-import { CreditEntity, SettingEntity } from '../db/entities/index.js';
-import { notFound } from '../errors.js';
+import { SettingEntity } from '../db/entities/index.js';
 import type { Compute } from '../jobs/compute.js';
-import type { ChangeSet } from './change-set.js';
+import { mergeInto } from './artist-service.js';
 import { folds } from './library-service.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
@@ -16,7 +15,18 @@ const SONGS = `select i.id, i.title, i.artist, i.duration_ms as durationMs, i.ye
     (select count(*) from play where station_id = ? and item_id = i.id) as plays
   from item i join placement p on p.item_id = i.id join category c on c.id = p.category_id
   where i.kind = 'song' and (c.scope = 'group' or c.station_id = ?) group by i.id order by i.title_fold, i.id`;
+const MAIN_ARTIST = `(select artist_id from credit where item_id = i.id order by position limit 1)`;
+const ALBUMS = `select i.album, a.id as artistId, a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
+  where i.album <> '' group by a.id, i.album order by a.name_key, count(*) desc, i.album`;
+const OF_ALBUM = `select i.id from item i where i.album = ? and ${MAIN_ARTIST} = ?`;
 const REFUSED = 'tidy-refused';
+
+interface Album {
+  readonly album: string;
+  readonly artistId: string;
+  readonly artist: string;
+  readonly songs: number;
+}
 
 interface Songs {
   readonly id: string;
@@ -55,9 +65,11 @@ export class TidyService {
   private async look(stationId: string): Promise<TidyView> {
     const artists = await this.store.rows<{ id: string; name: string; songs: number }>(ARTISTS);
     const songs = await this.store.rows<Songs>(SONGS, [stationId, stationId]);
+    const albums = await this.store.rows<Album>(ALBUMS);
     const found = await this.compute.run('findDoubles', [
       artists.map(({ id, name }) => ({ id, name })),
       songs.map(({ id, title, mainArtist }) => ({ id, title, artist: mainArtist })),
+      albums.map(({ album, artistId }, at) => ({ id: String(at), album, artistId })),
     ]);
     const refused = await this.refused();
     const artistById = new Map(artists.map((artist) => [artist.id, artist]));
@@ -84,6 +96,19 @@ export class TidyService {
             .sort((a, b) => b.plays - a.plays),
         };
       }),
+      albums: found.albums
+        .map(({ ids, links }): AlbumCluster => {
+          const own = ids.map((id) => albums[Number(id)]!);
+          const [{ artistId, artist }] = own as [Album, ...Album[]];
+          return {
+            key: clusterKey(own.map(({ album }) => `album ${artistId} ${album}`)),
+            artistId,
+            artist,
+            title: links.some(({ evidence }) => evidence.title === 'slip') ? 'slip' : 'same',
+            members: own.map(({ album, songs }) => ({ album, songs })).sort((a, b) => b.songs - a.songs),
+          };
+        })
+        .filter(({ key }) => !refused.has(key)),
       gaps: await this.gaps(stationId),
       refused: refused.size,
     };
@@ -98,6 +123,7 @@ export class TidyService {
       { name: 'Years that cannot be', filter: `year:..1899,${beyond}..` },
       { name: 'No length to speak of', filter: 'length:..0:01' },
       { name: 'Songs of a quarter of an hour and more', filter: 'kind:song length:15:00..' },
+      { name: 'In a category and not approved', filter: '-category:none approved:none' },
       { name: 'In a category and never played', filter: '-category:none rested:never' },
     ];
     const gaps = [];
@@ -118,6 +144,19 @@ export class TidyService {
     });
   }
 
+  /** Makes albums of an artist one: their songs print the name that is kept. */
+  mergeAlbums(stationId: string, clientId: string, { merges }: MergeAlbums): Promise<Written<void>> {
+    const label = merges.length === 1 ? 'Merge albums' : `Merge albums, ${merges.length} times`;
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      for (const { artistId, keep, others } of merges) {
+        for (const other of others) {
+          const rows = (await changes.em.execute(OF_ALBUM, [other, artistId])) as { id: string }[];
+          for (const { id } of rows) await changes.update('item', id, { album: keep, ...folds({ album: keep }) });
+        }
+      }
+    });
+  }
+
   /** Remembers that things are not the same, so that they are not asked about again. */
   refuse(stationId: string, clientId: string, keys: readonly string[]): Promise<Written<void>> {
     const label = keys.length === 1 ? 'Tell two things apart' : `Tell ${keys.length} pairs apart`;
@@ -128,20 +167,4 @@ export class TidyService {
       else await changes.insert('setting', [{ id: REFUSED, value }]);
     });
   }
-}
-
-async function mergeInto(changes: ChangeSet, keep: string, other: string): Promise<void> {
-  const kept = await changes.find('artist', keep);
-  const gone = await changes.find('artist', other);
-  if (!kept || !gone || keep === other) throw notFound('artist', !kept ? keep : other);
-  const credits = await changes.em.find(CreditEntity, { artistId: other }, { disableIdentityMap: true });
-  for (const { id, itemId } of credits) {
-    const twice = await changes.em.count(CreditEntity, { itemId, artistId: keep });
-    if (twice > 0) await changes.remove('credit', id);
-    else await changes.update('credit', id, { artistId: keep });
-    const item = await changes.find('item', itemId);
-    const artist = (item!['artist'] as string).replaceAll(gone['name'] as string, kept['name'] as string);
-    await changes.update('item', itemId, { artist, ...folds({ artist }) });
-  }
-  await changes.remove('artist', other);
 }

@@ -19,6 +19,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { ArtistPanel } from './artist-panel';
 import { BulkPanel } from './bulk-panel';
 import { CategoryTree, ITEMS_SCOPE } from './category-tree';
 import { ColumnChooser } from './column-chooser';
@@ -37,6 +38,7 @@ const MOST_SELECTED = 5000;
 @Component({
   selector: 'f-library-page',
   imports: [
+    ArtistPanel,
     BulkPanel,
     CategoryTree,
     ColumnChooser,
@@ -90,6 +92,8 @@ export class LibraryPage {
   protected readonly choosing = signal(false);
   protected readonly typedText = linkedSignal(() => this.q() ?? '');
   protected readonly building = signal(false);
+  /** The inspector speaks about the artist whose songs are listed. */
+  protected readonly aboutArtist = linkedSignal<string | undefined, boolean>({ source: this.artist, computation: () => false });
   /** What of the filter cannot be read. */
   protected readonly fault = computed(() => {
     const vocabulary = this.words.vocabulary();

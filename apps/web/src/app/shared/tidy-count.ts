@@ -31,8 +31,8 @@ export class TidyCount {
     const { stationId } = this;
     if (stationId === null) return;
     try {
-      const { artists, songs } = await this.api.tidy(stationId);
-      if (stationId === this.stationId) this.matters.set(artists.length + songs.length);
+      const { artists, songs, albums } = await this.api.tidy(stationId);
+      if (stationId === this.stationId) this.matters.set(artists.length + songs.length + albums.length);
     } catch {
       // What is known stays; Tidy itself says what is wrong.
     }

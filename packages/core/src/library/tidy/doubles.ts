@@ -57,6 +57,32 @@ export function songDoubles(songs: readonly KnownSong[]): Double[] {
   return found;
 }
 
+export interface KnownAlbum {
+  readonly id: string;
+  readonly album: string;
+  /** Its main artist's id: albums of different artists are never one. */
+  readonly artistId: string;
+}
+
+/** Albums of one artist that are likely one: printed in another way, or a slip apart. */
+export function albumDoubles(albums: readonly KnownAlbum[]): Double[] {
+  const byArtist = new Map<string, { readonly id: string; readonly key: string }[]>();
+  for (const { id, album, artistId } of albums) {
+    const others = byArtist.get(artistId) ?? [];
+    byArtist.set(artistId, [...others, { id, key: nameKey(album) }]);
+  }
+  const found: Double[] = [];
+  for (const own of byArtist.values()) {
+    for (const [i, one] of own.entries()) {
+      for (const other of own.slice(i + 1)) {
+        const title = one.key === '' ? null : likeness(one.key, other.key);
+        if (title) found.push({ a: one.id, b: other.id, evidence: { title, artist: 'same' } });
+      }
+    }
+  }
+  return found;
+}
+
 function likeness(a: string, b: string): 'same' | 'slip' | null {
   if (a === b) return 'same';
   return isSlip(a, b) ? 'slip' : null;

@@ -44,6 +44,7 @@ export class TidyPage {
       all: 'Keep the most played of each',
       rows: this.rows().filter((row) => row.kind === 'songs'),
     },
+    { kind: 'albums' as const, title: 'Albums that may be one', all: 'Merge all', rows: this.rows().filter((row) => row.kind === 'albums') },
   ]);
   protected readonly open = computed(() => this.rows().length);
   /** The row in hand; where it has gone, the one that has come into its place. */
@@ -113,8 +114,33 @@ export class TidyPage {
   /** Makes the members one, keeping the one at a place. */
   protected async accept(row: TidyRow, kept: number): Promise<void> {
     const others = row.members.filter((_, at) => at !== kept).map(({ id }) => id);
-    if (row.kind === 'artists') await this.changes.run(this.api.mergeArtists(this.stationId(), [{ keep: row.members[kept]!.id, others }]));
-    else await this.changes.run(this.api.place(this.stationId(), others, null));
+    await this.settle(row.kind, [{ row, kept: row.members[kept]!.id, others }]);
+  }
+
+  private async settle(kind: TidyRow['kind'], settled: readonly { row: TidyRow; kept: string; others: string[] }[]): Promise<void> {
+    const station = this.stationId();
+    if (kind === 'artists')
+      await this.changes.run(
+        this.api.mergeArtists(
+          station,
+          settled.map(({ kept, others }) => ({ keep: kept, others })),
+        ),
+      );
+    else if (kind === 'albums')
+      await this.changes.run(
+        this.api.mergeAlbums(
+          station,
+          settled.map(({ row, kept, others }) => ({ artistId: row.artistId!, keep: kept, others })),
+        ),
+      );
+    else
+      await this.changes.run(
+        this.api.place(
+          station,
+          settled.flatMap(({ others }) => others),
+          null,
+        ),
+      );
   }
 
   protected async refuse(rows: readonly TidyRow[]): Promise<void> {
@@ -131,15 +157,7 @@ export class TidyPage {
   }
 
   protected async acceptAll(rows: readonly TidyRow[]): Promise<void> {
-    const [first] = rows;
-    const others = (row: TidyRow): string[] => row.members.slice(1).map(({ id }) => id);
-    if (first?.kind === 'artists')
-      await this.changes.run(
-        this.api.mergeArtists(
-          this.stationId(),
-          rows.map((row) => ({ keep: row.members[0]!.id, others: others(row) })),
-        ),
-      );
-    else if (first) await this.changes.run(this.api.place(this.stationId(), rows.flatMap(others), null));
+    const settled = rows.map((row) => ({ row, kept: row.members[0]!.id, others: row.members.slice(1).map(({ id }) => id) }));
+    if (rows[0]) await this.settle(rows[0].kind, settled);
   }
 }

@@ -1,10 +1,12 @@
-import type { ArtistCluster, SongCluster, TidyView } from '@fuller/contracts';
+import type { AlbumCluster, ArtistCluster, SongCluster, TidyView } from '@fuller/contracts';
 import { plural } from '../../shared/text/plural';
 
 /** Two or more things that may be one, as they are shown. */
 export interface TidyRow {
   readonly key: string;
-  readonly kind: 'artists' | 'songs';
+  readonly kind: 'artists' | 'songs' | 'albums';
+  /** Of albums: whose they are. */
+  readonly artistId?: string;
   readonly evidence: string;
   /** What would be kept unless one says otherwise comes first. */
   readonly members: readonly TidyMember[];
@@ -20,7 +22,7 @@ export interface TidyMember {
 }
 
 export function tidyRows(view: TidyView, length: (ms: number) => string): TidyRow[] {
-  return [...view.artists.map(artistRow), ...view.songs.map((cluster) => songRow(cluster, length))];
+  return [...view.artists.map(artistRow), ...view.songs.map((cluster) => songRow(cluster, length)), ...view.albums.map(albumRow)];
 }
 
 function artistRow({ key, members }: ArtistCluster): TidyRow {
@@ -29,6 +31,17 @@ function artistRow({ key, members }: ArtistCluster): TidyRow {
     kind: 'artists',
     evidence: 'a letter apart',
     members: members.map(({ id, name, songs }) => ({ id, name, says: plural(songs, 'song'), categoryId: null })),
+    sure: true,
+  };
+}
+
+function albumRow({ key, artistId, artist, title, members }: AlbumCluster): TidyRow {
+  return {
+    key,
+    kind: 'albums',
+    artistId,
+    evidence: `${title === 'slip' ? 'albums a letter apart' : 'one album, printed in two ways'}, one artist`,
+    members: members.map(({ album, songs }) => ({ id: album, name: album, says: `${artist}, ${plural(songs, 'song')}`, categoryId: null })),
     sure: true,
   };
 }

@@ -1,6 +1,8 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  AliasPreview,
+  ArtistView,
   BulkPreview,
   BulkRequest,
   Catalogue,
@@ -27,6 +29,7 @@ import type {
   ItemPlays,
   JobView,
   LogView,
+  MergeAlbums,
   MergeArtists,
   PoolRow,
   Station,
@@ -125,6 +128,19 @@ export class Api {
   tidy = (stationId: string): Promise<TidyView> => this.get(`/stations/${stationId}/tidy`);
   mergeArtists = (stationId: string, merges: MergeArtists['merges']): Promise<Change> =>
     this.send('POST', `/stations/${stationId}/tidy/merges`, { merges });
+  mergeAlbums = (stationId: string, merges: MergeAlbums['merges']): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/tidy/album-merges`, { merges });
+  artist = (id: string): Promise<ArtistView> => this.get(`/artists/${id}`);
+  renameArtist = (stationId: string, id: string, name: string): Promise<Change> =>
+    this.send('PATCH', `/stations/${stationId}/artists/${id}`, { name });
+  previewAlias = (stationId: string, id: string, name: string): Promise<AliasPreview> =>
+    this.send('POST', `/stations/${stationId}/artists/${id}/aliases/preview`, { name });
+  addAlias = (stationId: string, id: string, name: string, merge: boolean): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/artists/${id}/aliases`, { name, merge });
+  removeAlias = (stationId: string, id: string, aliasId: string): Promise<Change> =>
+    this.send('DELETE', `/stations/${stationId}/artists/${id}/aliases/${aliasId}`);
+  splitArtist = (stationId: string, id: string, itemIds: readonly string[], name: string): Promise<Created> =>
+    this.send('POST', `/stations/${stationId}/artists/${id}/split`, { itemIds, name });
   refuseDoubles = (stationId: string, keys: readonly string[]): Promise<Change> =>
     this.send('POST', `/stations/${stationId}/tidy/refusals`, { keys });
 
