@@ -9,6 +9,9 @@ const stage = scene(0);
 const SCREENS = {
   library: '/osier-vale/library?category=cat-g&item=item-m10150',
   'filtered library': '/osier-vale/library?pool=pool-irish&q=language:ga%20rested:2d',
+  'card with plays': '/osier-vale/library?category=cat-f&item=item-m10007&part=plays',
+  'card with fit': '/osier-vale/library?category=cat-f&item=item-m10007&part=fit',
+  tags: '/osier-vale/library/tags',
   tidy: '/osier-vale/library/tidy',
   import: '/osier-vale/library/import',
   rotation: '/osier-vale/rotation?category=cat-r',
