@@ -30,6 +30,7 @@ describe('what crosses a border', () => {
       categories: {},
       musicCategories: [],
       approvedOnly: [],
+      spreadHours: true,
       orders: {},
       rules: [],
       history: [],

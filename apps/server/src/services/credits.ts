@@ -59,6 +59,7 @@ export async function addCredits(
   const newArtists: Row[] = [];
   const credits: Row[] = [];
   for (const { itemId, artist, pins = {} } of items) {
+    const own = new Set<string>();
     parseCredits(artist, acts).forEach(({ name, role }, position) => {
       const key = nameKey(name);
       let artistId = pins[key] ?? known.get(key);
@@ -68,7 +69,8 @@ export async function addCredits(
         newArtists.push({ id: artistId, name, nameKey: key });
       }
       // Two names of one artist in a credit are one credit.
-      if (credits.some((credit) => credit['itemId'] === itemId && credit['artistId'] === artistId)) return;
+      if (own.has(artistId)) return;
+      own.add(artistId);
       credits.push({ id: newId(), itemId, artistId, role, position });
     });
   }

@@ -80,6 +80,7 @@ export class LogService {
       })),
       categories,
       musicCategories: visibleCategories.filter(({ music }) => music).map(({ id }) => id),
+      spreadHours: true,
       approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
       orders: Object.fromEntries(visibleCategories.map(({ id, turnOrder }) => [id, turnOrder])),
       rules: (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(

@@ -5,7 +5,7 @@ import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from './daily-log.js';
 import { isMadeUp } from './even-history.js';
-import { isNextDay, logInstance } from './log-instance.js';
+import { isNextDay, isStationRule, logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
 /** One place where a rule is broken. */
@@ -52,7 +52,7 @@ export class LogInspector {
   /** Every rule broken. */
   strains(): Strain[] {
     return findBreaks(this.assignment.compiled)
-      .filter((found: RuleBreak) => !isNextDay(found.slot))
+      .filter((found: RuleBreak) => !isNextDay(found.slot) && isStationRule(found.rule))
       .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
   }
 
@@ -82,7 +82,7 @@ export class LogInspector {
       const after = compiled.plays.after(p, item);
       const worst = new Map<string, number>();
       for (const { rule, by } of clashesOf(assignment, p, item, true))
-        worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
+        if (isStationRule(rule)) worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
       return {
         itemId: compiled.itemIds[item]!,
         restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,

@@ -16,6 +16,25 @@ const DAY_MS = 86_400_000;
 /** The pool of what is not picked from a category of its own. */
 const FIXED = 'fixed';
 
+/** The engine's own wish that plays of a title move round the hours of the day; no strain of any log. */
+const HOUR_SPREAD = 'hour spread';
+/** A title is kept from the hours it played at on so many days before, as far as that costs nothing else. */
+const SPREAD_DAYS = 8;
+const SPREAD_RULE: InstanceRule = {
+  id: HOUR_SPREAD,
+  shape: 'otherHour',
+  tag: 'title',
+  days: SPREAD_DAYS,
+  strength: 'soft',
+  // Behind every wish a person can have.
+  rank: 1000,
+};
+
+/** True for a rule of the station; false for what the engine minds by itself. */
+export function isStationRule(ruleId: string): boolean {
+  return ruleId !== HOUR_SPREAD;
+}
+
 /** A log as an engine instance, and the assignment it holds. */
 export interface LogInstance {
   readonly instance: Instance;
@@ -38,7 +57,7 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
   const pools: Record<string, DayPool> = {};
   const music = new Set(data.musicCategories);
   const activeRules = data.rules.filter((rule) => !rule.resting);
-  const everyRule = activeRules.map((rule) => rule.id);
+  const everyRule = [...activeRules.map((rule) => rule.id), ...(data.spreadHours ? [HOUR_SPREAD] : [])];
   const weekday = weekdayOf(log.date);
   const allowed = new Map<string, readonly string[] | undefined>();
   /** The items of a pool that may air in an hour, where that is not all of them. */
@@ -61,7 +80,14 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
       if (!pools[FIXED].items.includes(itemId)) pools[FIXED].items.push(itemId);
     }
     const looksAway = entry.kind === 'pick' && !music.has(entry.categoryId);
-    const place = { id: mark + entry.id, start: seconds(startMs), hour, pool };
+    const place = {
+      id: mark + entry.id,
+      start: seconds(startMs),
+      hour,
+      pool,
+      day: mark === '' ? 0 : 1,
+      hourOfDay: localHour,
+    };
     const slot = looksAway ? { ...place, exempt: everyRule } : place;
     const allow = fixed ? undefined : allowIn(pool, localHour);
     if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
@@ -79,13 +105,16 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     pools,
     slots,
     history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
-    rules: activeRules.map((rule) => instanceRule(rule, pools)),
+    rules: [...activeRules.map((rule) => instanceRule(rule, pools)), ...(data.spreadHours ? [SPREAD_RULE] : [])],
   };
   return { instance, start };
 }
 
 function longestReach(data: StationData): number {
-  return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
+  return Math.max(
+    data.spreadHours ? SPREAD_DAYS * 86_400 : 0,
+    ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]),
+  );
 }
 
 interface DayPool {

@@ -49,6 +49,8 @@ export interface StationData {
   readonly musicCategories: readonly string[];
   /** Ids of the categories that take approved items only. */
   readonly approvedOnly: readonly string[];
+  /** Whether plays of a title move round the hours of the day. */
+  readonly spreadHours: boolean;
   /** How each category takes turns, by its id; even where nothing is said. */
   readonly orders: Readonly<Record<string, TurnOrder>>;
   readonly rules: readonly Rule[];

@@ -51,6 +51,7 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
     categories: { gold: items.map((item) => item.id) },
     musicCategories: ['gold'],
     approvedOnly: [],
+    spreadHours: true,
     orders: {},
     rules: [apart('artist', 3600), apart('title', 4 * 3600)],
     history: [],
