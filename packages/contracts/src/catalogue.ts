@@ -1,4 +1,4 @@
-import { LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS, WEEK_HOURS } from '@fuller/core';
+import { LONGEST_COOL_OFF, LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS, WEEK_HOURS } from '@fuller/core';
 import * as v from 'valibot';
 import { Change, Colour, Id, Name, Revision, ScopeName, ShortText, WholeMs, ZoneName } from './basics.js';
 
@@ -24,12 +24,30 @@ const categoryFields = {
   music: v.boolean(),
   groupId: v.nullable(Id),
 };
-const turnFields = { turnOrder: v.picklist(TURN_ORDERS), approvedOnly: v.boolean() };
+const days = v.pipe(
+  v.number(),
+  v.integer(),
+  v.minValue(1, 'is less than 1'),
+  v.maxValue(LONGEST_COOL_OFF, 'is more than 28 days'),
+);
+const turnFields = {
+  turnOrder: v.picklist(TURN_ORDERS),
+  approvedOnly: v.boolean(),
+  /** After so many plays within so many days, so many days of rest. */
+  coolOff: v.nullable(
+    v.strictObject({
+      plays: v.pipe(v.number(), v.integer(), v.minValue(2, 'is less than 2'), v.maxValue(1000, 'is more than 1,000')),
+      days,
+      rest: days,
+    }),
+  ),
+};
 export const NewCategory = v.strictObject({
   ...categoryFields,
   scope: v.optional(ScopeName, 'station'),
   turnOrder: v.optional(turnFields.turnOrder, 'even'),
   approvedOnly: v.optional(turnFields.approvedOnly, false),
+  coolOff: v.optional(turnFields.coolOff, null),
 });
 export const CategoryPatch = v.strictObject({
   revision: Revision,

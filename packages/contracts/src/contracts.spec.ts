@@ -31,6 +31,7 @@ describe('what crosses a border', () => {
       musicCategories: [],
       approvedOnly: [],
       spreadHours: true,
+      coolOffs: {},
       orders: {},
       rules: [],
       history: [],

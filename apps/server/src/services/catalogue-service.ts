@@ -354,6 +354,7 @@ function categoryView(
     music: Boolean(music),
     turnOrder: row.turnOrder,
     approvedOnly: Boolean(row.approvedOnly),
+    coolOff: row.coolOff ?? null,
     position,
     groupId: row.groupId ?? null,
     items,

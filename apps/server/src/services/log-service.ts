@@ -82,6 +82,7 @@ export class LogService {
       musicCategories: visibleCategories.filter(({ music }) => music).map(({ id }) => id),
       spreadHours: true,
       approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
+      coolOffs: Object.fromEntries(visibleCategories.flatMap(({ id, coolOff }) => (coolOff ? [[id, coolOff]] : []))),
       orders: Object.fromEntries(visibleCategories.map(({ id, turnOrder }) => [id, turnOrder])),
       rules: (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(
         ({ id, shape, tag, seconds, secondsByCategory, resting }): Rule => ({

@@ -9,6 +9,7 @@ export type Bar =
   | { readonly because: 'not yet'; readonly from: string }
   | { readonly because: 'over'; readonly until: string }
   | { readonly because: 'paused'; readonly until: string }
+  | { readonly because: 'cooling off'; readonly until: string }
   | { readonly because: 'hour' }
   | { readonly because: 'not approved' };
 

@@ -5,7 +5,6 @@ import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogHour, type PickEntry } from './daily-log.js';
 import { isMadeUp } from './even-history.js';
 import { asItStands } from './inspect-log.js';
-import { barOfDay } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
 /** A rule an item would break, and what it meets. */
@@ -38,7 +37,7 @@ export function dayFit(model: StationModel, log: DailyLog, itemId: string, categ
   if (!item) throw new RangeError(`no item “${itemId}”`);
   const assignment = asItStands(model, log);
   const timing = model.timing(log);
-  const dayBar = barOfDay(model.data, item, categoryId ?? '', log.date);
+  const dayBar = model.barOn(item, categoryId ?? '', log.date);
   const weekday = weekdayOf(log.date);
   return log.hours.map((hour) => {
     const { index, localHour, startMs } = hour;

@@ -5,7 +5,8 @@ import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from './daily-log.js';
 import { isMadeUp } from './even-history.js';
-import { isNextDay, isStationRule, logInstance } from './log-instance.js';
+import { isStationRule } from './hour-spread-rules.js';
+import { isNextDay, logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
 /** One place where a rule is broken. */

@@ -1,12 +1,13 @@
 import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js';
 import type { Order } from '../engine/turn/orders.js';
-import { barOnDate, mayAirInHour, type Bar } from '../library/availability.js';
+import { mayAirInHour } from '../library/availability.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { Rule } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 import { evenHistory } from './even-history.js';
-import type { ScheduledItem, StationData, StationModel } from './station-data.js';
+import { LONGEST_SPAN_DAYS, withHourSpread } from './hour-spread-rules.js';
+import type { StationData, StationModel } from './station-data.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
 const NEXT_DAY = 'next:';
@@ -15,25 +16,6 @@ const NEXT_DAY = 'next:';
 const DAY_MS = 86_400_000;
 /** The pool of what is not picked from a category of its own. */
 const FIXED = 'fixed';
-
-/** The engine's own wish that plays of a title move round the hours of the day; no strain of any log. */
-const HOUR_SPREAD = 'hour spread';
-/** A title is kept from the hours it played at on so many days before, as far as that costs nothing else. */
-const SPREAD_DAYS = 8;
-const SPREAD_RULE: InstanceRule = {
-  id: HOUR_SPREAD,
-  shape: 'otherHour',
-  tag: 'title',
-  days: SPREAD_DAYS,
-  strength: 'soft',
-  // Behind every wish a person can have.
-  rank: 1000,
-};
-
-/** True for a rule of the station; false for what the engine minds by itself. */
-export function isStationRule(ruleId: string): boolean {
-  return ruleId !== HOUR_SPREAD;
-}
 
 /** A log as an engine instance, and the assignment it holds. */
 export interface LogInstance {
@@ -57,7 +39,7 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
   const pools: Record<string, DayPool> = {};
   const music = new Set(data.musicCategories);
   const activeRules = data.rules.filter((rule) => !rule.resting);
-  const everyRule = [...activeRules.map((rule) => rule.id), ...(data.spreadHours ? [HOUR_SPREAD] : [])];
+  const everyRule = activeRules.map((rule) => rule.id);
   const weekday = weekdayOf(log.date);
   const allowed = new Map<string, readonly string[] | undefined>();
   /** The items of a pool that may air in an hour, where that is not all of them. */
@@ -72,7 +54,7 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     if (itemId === null ? mark !== '' : !known.has(itemId)) return;
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
     let pool = entry.kind === 'pick' ? entry.categoryId : FIXED;
-    if (pool !== FIXED) pools[pool] ??= poolOf(data, known, pool, log.date);
+    if (pool !== FIXED) pools[pool] ??= poolOf(model, pool, log.date);
     // What a person has put there may have left the category since.
     if (fixed && itemId !== null && !pools[pool]?.items.includes(itemId)) {
       pool = FIXED;
@@ -98,21 +80,21 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
+  const rules = activeRules.map((rule) => instanceRule(rule, pools));
   const instance: Instance = {
     format: 'fuller-instance',
     version: 1,
     items: model.instanceItems,
     pools,
-    slots,
+    ...(data.spreadHours ? withHourSpread(slots, rules, pools, music) : { slots, rules }),
     history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
-    rules: [...activeRules.map((rule) => instanceRule(rule, pools)), ...(data.spreadHours ? [SPREAD_RULE] : [])],
   };
   return { instance, start };
 }
 
 function longestReach(data: StationData): number {
   return Math.max(
-    data.spreadHours ? SPREAD_DAYS * 86_400 : 0,
+    data.spreadHours ? LONGEST_SPAN_DAYS * 86_400 : 0,
     ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]),
   );
 }
@@ -125,18 +107,16 @@ interface DayPool {
 
 type HourPlace = Pick<LogHour, 'index' | 'localHour'>;
 
-/** What keeps an item of a category out of a whole day; null when nothing does. */
-export function barOfDay(data: StationData, item: ScheduledItem, categoryId: string, date: string): Bar | null {
-  if (!item.approved && data.approvedOnly.includes(categoryId)) return { because: 'not approved' };
-  return barOnDate(item, date);
-}
-
-function poolOf(data: StationData, known: StationModel['known'], categoryId: string, date: string): DayPool {
+/** The pool of a category on a date: what may air, in the order of its turns. */
+export function poolOf(model: StationModel, categoryId: string, date: string): DayPool {
+  const { data, known } = model;
   const items = (data.categories[categoryId] ?? []).filter((id) => {
     const item = known.get(id);
-    return item !== undefined && barOfDay(data, item, categoryId, date) === null;
+    return item !== undefined && model.barOn(item, categoryId, date) === null;
   });
   const order = ENGINE_ORDERS[data.orders[categoryId] ?? 'even'];
+  // The list is as items came into the category.
+  if (order === 'newest') items.reverse();
   if (order !== 'weighted') return { items, order };
   return { items, order, weights: Object.fromEntries(items.map((id) => [id, known.get(id)!.weight])) };
 }

@@ -1,9 +1,12 @@
 import type { Clock } from '../clocks/line.js';
 import type { WeekPlan } from '../clocks/week-plan.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
+import { coolingUntil, type CoolOff } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
+import { barOnDate, type Bar } from '../library/availability.js';
 import type { Rule } from '../rules/rule.js';
 import { nameKey } from '../text/fold.js';
+import { hoursOfDay, localTimeOf } from '../time/local-day.js';
 import { airTimes, type LogTiming } from '../timing/air-times.js';
 import type { InstanceItem } from '../engine/instance.js';
 import { allEntries, itemOf, type DailyLog } from './daily-log.js';
@@ -51,6 +54,8 @@ export interface StationData {
   readonly approvedOnly: readonly string[];
   /** Whether plays of a title move round the hours of the day. */
   readonly spreadHours: boolean;
+  /** The rests categories give after a heavy spell, by category id. */
+  readonly coolOffs: Readonly<Record<string, CoolOff>>;
   /** How each category takes turns, by its id; even where nothing is said. */
   readonly orders: Readonly<Record<string, TurnOrder>>;
   readonly rules: readonly Rule[];
@@ -101,6 +106,11 @@ export class StationModel implements LengthLookup {
   };
   readonly averageOf = (categoryId: string): number => this.averages.get(categoryId) ?? 0;
 
+  /** The same station with another turn order for a category. */
+  withOrder(categoryId: string, order: TurnOrder): StationModel {
+    return new StationModel({ ...this.data, orders: { ...this.data.orders, [categoryId]: order } });
+  }
+
   /** When each entry of a log airs. */
   timing(log: DailyLog): LogTiming {
     return airTimes(log, this.lengthOf, this.averageOf);
@@ -114,6 +124,22 @@ export class StationModel implements LengthLookup {
   }
 
   private past: { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> } | null = null;
+
+  /** What keeps an item of a category out of a whole station-local date; null when nothing does. */
+  barOn(item: ScheduledItem, categoryId: string, date: string): Bar | null {
+    if (!item.approved && this.data.approvedOnly.includes(categoryId)) return { because: 'not approved' };
+    const bar = barOnDate(item, date);
+    const coolOff = this.data.coolOffs[categoryId];
+    if (bar || !coolOff) return bar;
+    const until = coolingUntil(coolOff, this.playDates(item.id, date), date);
+    return until === null ? null : { because: 'cooling off', until };
+  }
+
+  private playDates(itemId: string, date: string): string[] {
+    const dayStartMs = hoursOfDay(date, this.data.timeZone)[0]!.startMs;
+    const plays = this.playsBefore(dayStartMs).get(itemId) ?? [];
+    return plays.map((startMs) => localTimeOf(startMs, this.data.timeZone).date);
+  }
 
   /** The plays in a log, in order. */
   plays(log: DailyLog): StationPlay[] {

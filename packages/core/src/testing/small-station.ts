@@ -52,6 +52,7 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
     musicCategories: ['gold'],
     approvedOnly: [],
     spreadHours: true,
+    coolOffs: {},
     orders: {},
     rules: [apart('artist', 3600), apart('title', 4 * 3600)],
     history: [],

@@ -1,4 +1,4 @@
-import type { ClockLine, Scope, SeparatedTag, TurnOrder } from '@fuller/core';
+import type { ClockLine, CoolOff, Scope, SeparatedTag, TurnOrder } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const CategoryGroupEntity = defineEntity({
@@ -23,6 +23,7 @@ export const CategoryEntity = defineEntity({
     colour: p.string(),
     music: p.boolean(),
     turnOrder: p.string().$type<TurnOrder>(),
+    coolOff: p.json<CoolOff | null>().nullable(),
     /** Takes approved items only. */
     approvedOnly: p.boolean(),
     position: p.integer(),

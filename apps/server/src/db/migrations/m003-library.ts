@@ -12,6 +12,7 @@ const STATEMENTS = [
   `alter table "item" add column "credit_pins" json not null default '{}'`,
   `alter table "category" add column "turn_order" text not null default 'even'`,
   `alter table "category" add column "approved_only" integer not null default 0`,
+  `alter table "category" add column "cool_off" json null`,
   `create table "artist_alias" ("id" text primary key, "artist_id" text not null references "artist" ("id") on delete cascade,
     "name" text not null, "name_key" text not null unique)`,
   `create index "artist_alias_artist" on "artist_alias" ("artist_id")`,

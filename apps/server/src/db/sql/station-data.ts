@@ -7,7 +7,7 @@ export const SCHEDULED_ITEMS = `
 
 export const PLACEMENTS = `
   select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
-  where c.scope = 'group' or c.station_id = ? order by p.category_id, p.item_id`;
+  where c.scope = 'group' or c.station_id = ? order by p.category_id, p.rowid`;
 
 export const PLAYS_BETWEEN = `
   select item_id as itemId, start_ms as startMs from play

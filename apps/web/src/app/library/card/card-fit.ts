@@ -137,6 +137,8 @@ function barWords(bar: NonNullable<FitHour['bar']>): string {
       return `on air until ${bar.until} only`;
     case 'paused':
       return bar.until === PAUSED_FOR_GOOD ? 'paused for good' : `paused until ${bar.until}`;
+    case 'cooling off':
+      return `cooling off until ${bar.until}, after a heavy spell`;
     case 'hour':
       return 'not among its hours';
     case 'not approved':
