@@ -15,6 +15,7 @@ import { poolRoutes } from './routes/pool-routes.js';
 import { bulkRoutes } from './routes/bulk-routes.js';
 import { importRoutes } from './routes/import-routes.js';
 import { playsRoutes } from './routes/plays-routes.js';
+import { rotationRoutes } from './routes/rotation-routes.js';
 import { tidyRoutes } from './routes/tidy-routes.js';
 import { logRoutes } from './routes/log-routes.js';
 import { mount } from './routes/route.js';
@@ -63,6 +64,7 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
     ...poolRoutes(services),
     ...playsRoutes(services),
     ...bulkRoutes(services),
+    ...rotationRoutes(services),
     ...tidyRoutes(services),
     ...logRoutes(services),
   ];

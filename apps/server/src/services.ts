@@ -5,6 +5,7 @@ import { threadCompute, type Compute } from './jobs/compute.js';
 import { JobRunner } from './jobs/job-runner.js';
 import { ActivityService } from './services/activity-service.js';
 import { CatalogueService } from './services/catalogue-service.js';
+import { CategoryService } from './services/category-service.js';
 import { EventHub } from './services/event-hub.js';
 import { GenerateService } from './services/generate-service.js';
 import { HandOverService } from './services/hand-over-service.js';
@@ -19,6 +20,7 @@ import { WorklistService } from './services/worklist-service.js';
 import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { TidyService } from './services/tidy-service.js';
+import { RotationService } from './services/rotation-service.js';
 import { Store } from './services/store.js';
 
 export interface ServiceOptions {
@@ -74,6 +76,8 @@ export async function openServices({
     tidy: new TidyService(store, pools, compute, now),
     logs,
     artists: new ArtistService(store),
+    categories: new CategoryService(store, pools, library),
+    rotation: new RotationService(store, logs, now),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),
     families: new FamilyService(store),

@@ -7,3 +7,4 @@ export * from './tidy.js';
 export * from './tags.js';
 export * from './bulk.js';
 export * from './plays.js';
+export * from './rotation.js';

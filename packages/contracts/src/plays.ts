@@ -18,7 +18,7 @@ export const ItemPlays = v.object({
 });
 export type ItemPlays = v.InferOutput<typeof ItemPlays>;
 
-const Bar = v.variant('because', [
+export const Bar = v.variant('because', [
   v.object({ because: v.literal('not yet'), from: v.string() }),
   v.object({ because: v.literal('over'), until: v.string() }),
   v.object({ because: v.literal('paused'), until: v.string() }),

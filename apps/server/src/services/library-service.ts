@@ -224,7 +224,8 @@ export class LibraryService {
     );
   }
 
-  private async placeIn(
+  /** Within a write: puts items into a category in place of the one they are in; null takes them out. */
+  async placeIn(
     changes: ChangeSet,
     stationId: string,
     itemIds: readonly string[],

@@ -128,6 +128,7 @@ const THING_GROUPS: Readonly<Record<string, readonly ChangedThing[]>> = {
   artistAlias: ['library'],
   tagFamily: ['library'],
   setting: ['library'],
+  categoryGroup: ['catalogue'],
   category: ['catalogue', 'library'],
   clock: ['catalogue'],
   week: ['catalogue'],
