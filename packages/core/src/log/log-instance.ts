@@ -160,7 +160,8 @@ function addNextDay(
   }
 }
 
-function instanceRule(rule: Rule, pools: Instance['pools']): InstanceRule {
+/** A rule of the station as the engine has it. */
+export function instanceRule(rule: Rule, pools: Instance['pools']): InstanceRule {
   return {
     id: rule.id,
     shape: rule.shape,

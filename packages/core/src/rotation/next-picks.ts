@@ -1,15 +1,15 @@
 import type { InstanceSlot } from '../engine/instance.js';
 import { solve } from '../engine/solve.js';
 import { evenHistory, playsBefore } from '../log/even-history.js';
-import { poolOf } from '../log/log-instance.js';
+import { instanceRule, poolOf } from '../log/log-instance.js';
 import type { StationModel, StationPlay } from '../log/station-data.js';
 import type { TurnOrder } from './category.js';
 
 const WEEK_MS = 168 * 3_600_000;
 
 /**
- * What a turn order would pick next for a category if nothing held anything back: its next slots of the week from an instant, filled by
- * the engine without rules. `mondayMs` is the start of the station's week.
+ * What a turn order would pick next for a category if artists and albums held nothing back: its next slots of the week from an instant,
+ * filled by the engine. `mondayMs` is the start of the station's week.
  */
 export function nextPicks(
   model: StationModel,
@@ -28,9 +28,12 @@ export function nextPicks(
     pool: categoryId,
   }));
   const pools = { [categoryId]: pool };
+  const rules = model.data.rules
+    .filter(({ tag, resting }) => tag === 'title' && !resting)
+    .map((rule) => instanceRule(rule, pools));
   const history = evenHistory(playsBefore(plays, when.nowMs), pools, when.nowMs, 28 * 86_400_000);
   const { assignment } = solve(
-    { format: 'fuller-instance', version: 1, items: model.instanceItems, pools, slots, history, rules: [] },
+    { format: 'fuller-instance', version: 1, items: model.instanceItems, pools, slots, history, rules },
     { seed: 1, effort: 'quick' },
   );
   return slots.flatMap(({ id }) => assignment[id] ?? []);
