@@ -1,24 +1,33 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
-import type { CategoryRow } from '@fuller/contracts';
-import { BAND_COLOURS, formatDuration, nameKey } from '@fuller/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
+import type { RotationRow } from '@fuller/contracts';
+import { BAND_COLOURS, nameKey, type TurnoverWish } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { DragDropModule } from 'primeng/dragdrop';
+import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
+import { ITEMS_SCOPE } from '../library/category-tree';
 import { Api } from '../shared/api/api';
-import { plural } from '../shared/text/plural';
+import { ServerEvents } from '../shared/api/server-events';
 import { Band } from '../shared/ui/band';
-import { ColourPicker } from '../shared/ui/colour-picker';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
-import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { CategoryPanel } from './category-panel';
+import { RestBars } from './rest-bars';
+import { RestList } from './rest-list';
+import { restWords, sheetView, type SheetView } from './sheet-view';
 
-/** The categories: what each holds, what the week asks of it, and how long it takes to turn over. */
+type Wished = 'items' | 'slotsPerWeek' | 'playsPerWeek';
+const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 20_000, playsPerWeek: 1000 };
+
+/** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [Band, Icon, Inspector, InlineEdit, ColourPicker, EmptyState, RouterLink],
+  imports: [Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,116 +40,195 @@ export class RotationPage {
   readonly stationId = input.required<string>();
   readonly category = input<string>();
 
+  protected readonly scope = ITEMS_SCOPE;
   private readonly categories = this.store.selectSignal(catalogueFeature.selectAllCategories);
-  private readonly groupRows = this.store.selectSignal(catalogueFeature.selectGroups);
-  private readonly map = this.store.selectSignal(catalogueFeature.selectCategoryMap);
-  protected readonly chosen = computed(() => this.map()[this.category() ?? ''] ?? null);
-  protected readonly making = signal(false);
+  protected readonly groupRows = this.store.selectSignal(catalogueFeature.selectGroups);
+  private readonly rules = this.store.selectSignal(catalogueFeature.selectRuleMap);
+  private readonly rows = signal<ReadonlyMap<string, RotationRow>>(new Map());
+  protected readonly failed = signal<string | null>(null);
+  protected readonly version = signal(0);
+  /** Numbers tried out, by category; nothing is changed by them. */
+  private readonly wishes = signal<Readonly<Record<string, TurnoverWish>>>({});
+  /** Songs under way to another category, and the one they are over. */
+  protected readonly carried = signal<readonly string[]>([]);
+  protected readonly over = signal<string | null>(null);
+  protected readonly making = signal<'category' | 'group' | null>(null);
+  /** Songs that are to make a category of their own. */
+  protected readonly splitting = signal<readonly string[] | null>(null);
   protected readonly refused = signal<string | null>(null);
-  protected readonly groups = computed(() => {
-    const groups = this.groupRows().map((group) => ({
-      name: group.name,
-      rows: this.categories().filter((row) => row.groupId === group.id),
-    }));
-    const others = this.categories().filter((row) => row.groupId === null);
-    return [...groups, { name: groups.length ? 'Other' : 'Categories', rows: others }].filter((group) => group.rows.length > 0);
+  private readonly views = computed(() => {
+    const [rows, rules, over, carried, from] = [this.rows(), this.rules(), this.over(), this.carried().length, this.category()];
+    return this.categories().map((category) => {
+      const row = rows.get(category.id);
+      const shift = over === null || over === from ? 0 : category.id === over ? carried : category.id === from ? -carried : 0;
+      const wish = shift !== 0 && row ? { items: Math.max(0, row.canPlay + shift) } : this.wishes()[category.id];
+      return sheetView(category, row, rules, wish);
+    });
   });
+  protected readonly groups = computed(() => {
+    const of = (groupId: string | null): SheetView[] => this.views().filter(({ category }) => category.groupId === groupId);
+    const groups = this.groupRows().map((group) => ({ id: group.id as string | null, name: group.name, views: of(group.id) }));
+    const others = { id: null, name: groups.length ? 'Other' : 'Categories', views: of(null) };
+    return [...groups, others].filter(({ id, views }) => id !== null || views.length > 0);
+  });
+  protected readonly chosen = computed(() => this.views().find(({ category }) => category.id === this.category()) ?? null);
   protected readonly count = computed(() => this.categories().length);
-  private readonly flat = computed(() => this.groups().flatMap((group) => group.rows));
+  private readonly flat = computed(() => this.groups().flatMap(({ views }) => views));
 
   constructor() {
     inject(KeysHelp).place.set({
       name: 'Rotation',
       keys: [
-        { keys: ['↑', '↓'], does: 'move between categories' },
+        { keys: ['↑', '↓'], does: 'move between categories, or between songs' },
         { keys: ['Enter'], does: 'go to the category’s name' },
+        { keys: ['Space'], does: 'select a song or not' },
+        { keys: ['p'], does: 'pause the selected songs for a week' },
+        { keys: ['w'], does: 'put them on the worklist' },
       ],
     });
+    effect(() => {
+      const stationId = this.stationId();
+      untracked(() => void this.load(stationId));
+    });
+    const events = inject(ServerEvents);
+    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed')))
+      .pipe(debounceTime(80), takeUntilDestroyed())
+      .subscribe(() => void this.load(this.stationId()));
   }
 
-  protected choose(id: string): void {
+  private async load(stationId: string): Promise<void> {
+    try {
+      const { rows } = await this.api.rotation(stationId);
+      if (stationId !== this.stationId()) return;
+      this.rows.set(new Map(rows.map((row) => [row.categoryId, row])));
+      this.failed.set(null);
+      this.version.update((version) => version + 1);
+    } catch (error) {
+      this.failed.set(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  protected choose(id: string | null): void {
     void this.router.navigate([], { queryParams: { category: id }, replaceUrl: true });
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const rows = this.flat();
-    const at = rows.findIndex((row) => row.id === this.category());
-    const next = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: rows.length - 1 }[event.key];
-    if (next !== undefined && rows[next]) {
+    if ((event.target as HTMLElement).tagName === 'INPUT') return;
+    const views = this.flat();
+    const at = views.findIndex(({ category }) => category.id === this.category());
+    const next = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: views.length - 1 }[event.key];
+    if (next !== undefined && views[next]) {
       event.preventDefault();
-      this.choose(rows[next].id);
-      document.getElementById(`category-${rows[next].id}`)?.scrollIntoView({ block: 'nearest' });
+      const { id } = views[next].category;
+      this.choose(id);
+      document.getElementById(`category-${id}`)?.scrollIntoView({ block: 'nearest' });
     } else if (event.key === 'Enter' && at >= 0) {
       document.querySelector<HTMLElement>('f-inspector input')?.focus();
     }
+  }
+
+  /** Tries a number out; one that is as it is ends the trial. */
+  protected wish({ category, row }: SheetView, what: Wished, field: HTMLInputElement): void {
+    const value = Number(field.value.replace(',', '.'));
+    const whole = what === 'playsPerWeek' || Number.isInteger(value);
+    if (!row || !(value > 0) || value > MOST[what] || !whole) {
+      this.drop(category.id);
+      field.value = field.defaultValue;
+      return;
+    }
+    const before = this.wishes()[category.id] ?? {};
+    // Plays follow from items and slots, and these from plays: the one given last but one is held.
+    const kept = what === 'playsPerWeek' ? (before.items === undefined ? {} : { items: before.items }) : { ...before, playsPerWeek: undefined };
+    const wish = { ...kept, [what]: value };
+    this.wishes.update((wishes) => ({ ...wishes, [category.id]: wish }));
+  }
+
+  protected drop(id: string): void {
+    this.wishes.update(({ [id]: gone, ...others }) => {
+      void gone;
+      return others;
+    });
+  }
+
+  protected async keep({ category, items, slotsPerWeek }: SheetView): Promise<void> {
+    if (await this.changes.run(this.api.keepPlan(this.stationId(), category.id, { items, slotsPerWeek }))) this.drop(category.id);
+  }
+
+  protected async forget({ category }: SheetView): Promise<void> {
+    await this.changes.run(this.api.dropPlan(this.stationId(), category.id));
+  }
+
+  protected async dropOn(categoryId: string): Promise<void> {
+    const ids = [...this.carried()];
+    this.over.set(null);
+    this.carried.set([]);
+    if (ids.length > 0 && categoryId !== this.category()) await this.changes.run(this.api.place(this.stationId(), ids, categoryId));
+  }
+
+  protected leave(id: string): void {
+    if (this.over() === id) this.over.set(null);
   }
 
   protected async create(name: string, code: string): Promise<void> {
     const why = name.trim() === '' ? 'A category needs a name.' : (this.nameFault(name) ?? this.codeFault(code));
     this.refused.set(why);
     if (why) return;
-    const colour = BAND_COLOURS[this.count() % BAND_COLOURS.length]!;
+    const split = this.splitting();
+    const from = this.category();
     const created = await this.changes.run(
-      this.api.createCategory(this.stationId(), {
-        name,
-        code,
-        colour,
-        music: true,
-        groupId: this.chosen()?.groupId ?? this.groupRows()[0]?.id ?? null,
-      }),
+      split && from
+        ? this.api.splitCategory(this.stationId(), from, { name, code, itemIds: split })
+        : this.api.createCategory(this.stationId(), {
+            name,
+            code,
+            colour: BAND_COLOURS[this.count() % BAND_COLOURS.length]!,
+            music: true,
+            groupId: this.chosen()?.category.groupId ?? this.groupRows()[0]?.id ?? null,
+          }),
     );
     if (!created) return;
-    this.making.set(false);
+    this.stop();
     this.choose(created.id);
   }
 
-  protected save(row: CategoryRow, patch: Partial<CategoryRow>): void {
-    void this.changes.run(this.api.patchCategory(this.stationId(), row.id, { revision: row.revision, ...patch }));
+  protected async createGroup(name: string): Promise<void> {
+    if (name.trim() && (await this.changes.run(this.api.createGroup(this.stationId(), name.trim())))) this.stop();
   }
 
-  protected async remove(row: CategoryRow): Promise<void> {
-    if (await this.changes.run(this.api.deleteCategory(this.stationId(), row.id))) {
-      void this.router.navigate([], { queryParams: {} });
-    }
+  protected async renameGroup(id: string, field: HTMLInputElement, before: string): Promise<void> {
+    const name = field.value.trim();
+    if (name === before) return;
+    if (name === '' || !(await this.changes.run(this.api.renameGroup(this.stationId(), id, name)))) field.value = before;
   }
 
-  protected readonly nameFault = (name: string): string | null => {
-    if (name.trim() === '') return 'A category needs a name.';
-    const holder = this.categories().find((row) => row.id !== this.chosen()?.id && nameKey(row.name) === nameKey(name));
+  protected async removeGroup(id: string): Promise<void> {
+    await this.changes.run(this.api.deleteGroup(this.stationId(), id));
+  }
+
+  protected stop(): void {
+    this.making.set(null);
+    this.splitting.set(null);
+    this.refused.set(null);
+  }
+
+  private nameFault(name: string): string | null {
+    const holder = this.categories().find((row) => nameKey(row.name) === nameKey(name));
     return holder ? `There is a category ${holder.name} already.` : null;
-  };
+  }
 
-  protected readonly codeFault = (code: string): string | null => {
+  private codeFault(code: string): string | null {
     if (!/^[\p{L}\p{N}]{1,4}$/u.test(code.trim())) return 'A code has 1 to 4 letters or digits.';
-    const holder = this.categories().find((row) => row.id !== this.chosen()?.id && row.code.toLowerCase() === code.trim().toLowerCase());
+    const holder = this.categories().find((row) => row.code.toLowerCase() === code.trim().toLowerCase());
     return holder ? `The code belongs to ${holder.name}.` : null;
-  };
-
-  protected length(ms: number): string {
-    return ms ? formatDuration(ms) : '';
   }
 
-  protected turnover({ turnoverHours, items }: CategoryRow): string {
-    if (turnoverHours === null || items === 0) return '';
-    return turnoverHours < 72 ? `${turnoverHours.toFixed(1)} h` : `${(turnoverHours / 24).toFixed(1)} days`;
+  protected rest(seconds: number): string {
+    return restWords(seconds);
   }
 
-  /** Plays of one item in a week, when every item gets as many. */
-  protected plays({ items, slotsPerWeek }: CategoryRow): string {
-    return items && slotsPerWeek ? (slotsPerWeek / items).toFixed(1) : '';
-  }
-
-  /** Share of the widest turnover on a scale of roots, so that short ones are still seen. */
-  protected share(row: CategoryRow): number {
-    const longest = Math.max(...this.categories().map((other) => other.turnoverHours ?? 0), 1);
-    return row.turnoverHours === null ? 0 : Math.sqrt(row.turnoverHours / longest) * 100;
-  }
-
-  protected number(value: number): string {
-    return value.toLocaleString('en-GB');
-  }
-
-  protected items(count: number): string {
-    return plural(count, 'item');
+  /** `22`, or `20 of 22` where some cannot play. */
+  protected barredWords({ row }: SheetView): string {
+    if (!row || row.canPlay === row.items) return '';
+    return `${row.items - row.canPlay} of ${row.items} cannot play`;
   }
 }

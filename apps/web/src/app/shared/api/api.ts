@@ -6,6 +6,8 @@ import type {
   BulkPreview,
   BulkRequest,
   Catalogue,
+  CategoryRests,
+  CategoryUse,
   Change,
   Created,
   DaySummary,
@@ -32,6 +34,8 @@ import type {
   MergeAlbums,
   MergeArtists,
   PoolRow,
+  RotationPlan,
+  RotationSheet,
   Station,
   TidyView,
   WatchedFolderView,
@@ -171,6 +175,21 @@ export class Api {
   commitImport = (id: string): Promise<JobView> => this.send('POST', `/imports/${id}/commit`);
   closeImport = (id: string): Promise<unknown> => this.send('DELETE', `/imports/${id}`);
 
+  rotation = (stationId: string): Promise<RotationSheet> => this.get(`/stations/${stationId}/rotation`);
+  categoryRests = (stationId: string, id: string, order?: string): Promise<CategoryRests> =>
+    this.get(`/stations/${stationId}/rotation/${id}`, order ? { order } : {});
+  keepPlan = (stationId: string, id: string, plan: RotationPlan): Promise<Change> =>
+    this.send('PUT', `/stations/${stationId}/rotation/${id}/plan`, plan);
+  dropPlan = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/rotation/${id}/plan`);
+  categoryUse = (stationId: string, id: string): Promise<CategoryUse> => this.get(`/stations/${stationId}/categories/${id}/use`);
+  mergeCategory = (stationId: string, id: string, into: string): Promise<Change> =>
+    this.send('POST', `/stations/${stationId}/categories/${id}/merge`, { into });
+  splitCategory = (stationId: string, id: string, made: { name: string; code: string; itemIds: readonly string[] }): Promise<Created> =>
+    this.send('POST', `/stations/${stationId}/categories/${id}/split`, made);
+  createGroup = (stationId: string, name: string): Promise<Created> => this.send('POST', `/stations/${stationId}/category-groups`, { name });
+  renameGroup = (stationId: string, id: string, name: string): Promise<Change> =>
+    this.send('PATCH', `/stations/${stationId}/category-groups/${id}`, { name });
+  deleteGroup = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/category-groups/${id}`);
   createCategory = (stationId: string, fields: object): Promise<Created> => this.send('POST', `/stations/${stationId}/categories`, fields);
   patchCategory = (stationId: string, id: string, patch: object): Promise<Change> =>
     this.send('PATCH', `/stations/${stationId}/categories/${id}`, patch);
