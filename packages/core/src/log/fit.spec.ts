@@ -81,6 +81,7 @@ describe('what holds an item back now', () => {
     const model = new StationModel(
       smallStation({
         items: songs(80, 40),
+        categories: { gold: songs(80, 40).map(({ id }) => id) },
         rules: [apart('artist', 3600, { secondsByCategory: { gold: 7200 } }), apart('title', 14_400)],
       }),
     );
@@ -97,5 +98,6 @@ describe('what holds an item back now', () => {
     expect(held('song47', 'gold', 119)).toEqual([['artist-rule', 120]]);
     expect(held('song47', null, 61)).toEqual([]);
     expect(held('song8', null, 0)).toEqual([]);
+    expect(held('song7', 'jingles', 0)).toEqual([]);
   });
 });

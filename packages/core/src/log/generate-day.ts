@@ -49,7 +49,8 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
   let evaluations = 0;
   const untouchable = keepsChoices ? new Set(filledIds(log)) : new Set<string>();
   for (let pass = 0; pass < MOST_PASSES; pass++) {
-    const { instance, start } = logInstance(model, log);
+    // Those that mend leave the hours that were chosen in peace.
+    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours);
     const held = instance.slots.map((slot) =>
       untouchable.has(slot.id) && start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot,
     );

@@ -21,8 +21,13 @@ export function heldAt(
 ): HeldNow[] {
   const item = known.get(itemId);
   if (!item) throw new RangeError(`no item “${itemId}”`);
+  // Separations look at music alone, as in a log.
+  if (categoryId !== null && !data.musicCategories.includes(categoryId)) return [];
   const tags = tagsOf(item);
-  const before = plays.filter((play) => play.startMs <= atMs).sort((a, b) => b.startMs - a.startMs);
+  const music = new Set(data.musicCategories.flatMap((id) => data.categories[id] ?? []));
+  const before = plays
+    .filter((play) => play.startMs <= atMs && (music.has(play.itemId) || play.itemId === itemId))
+    .sort((a, b) => b.startMs - a.startMs);
   const held = data.rules.flatMap((rule): HeldNow[] => {
     const values = rule.resting ? [] : (tags[rule.tag] ?? []);
     const last = before.find((play) => {

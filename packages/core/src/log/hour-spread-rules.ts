@@ -7,10 +7,11 @@ const SPANS = [8, 4, 2, 1] as const;
 const PLAYS_LOOKED_AT = 6;
 export const LONGEST_SPAN_DAYS = SPANS[0];
 
-/** True for a rule of the station; false for what the engine minds by itself. */
-export function isStationRule(ruleId: string): boolean {
-  return !ruleId.startsWith(MARK);
-}
+/** Moving round the hours is not to bring a title back before so much of its average rest. */
+const LEAST_REST = 0.7;
+const DAY = 86_400;
+/** Behind every wish a person can have. */
+const BEHIND_ALL = 1000;
 
 /** The slots and rules of an instance with the wish that titles leave the hours they played at; only of pools of music. */
 export function withHourSpread(
@@ -22,20 +23,27 @@ export function withHourSpread(
   const asked = new Map<string, number>();
   for (const { pool, day } of slots) if (day === 0) asked.set(pool, (asked.get(pool) ?? 0) + 1);
   const ruleOf = new Map<string, string>();
+  const leastRests: Record<string, number> = {};
   const used = new Map<string, InstanceRule>();
   for (const [pool, count] of asked) {
     const playsADay = count / Math.max(1, pools[pool]!.items.length);
     const days = SPANS.find((span) => span * playsADay <= PLAYS_LOOKED_AT);
     if (!music.has(pool) || days === undefined) continue;
+    leastRests[pool] = Math.round((LEAST_REST * DAY) / playsADay);
     const id = `${MARK}${days}`;
     ruleOf.set(pool, id);
-    // Behind every wish a person can have.
-    used.set(id, { id, shape: 'otherHour', tag: 'title', days, strength: 'soft', rank: 1000 + days });
+    used.set(id, { id, shape: 'otherHour', tag: 'title', days, strength: 'soft', rank: BEHIND_ALL + days });
   }
   const others = (pool: string): string[] => [...used.keys()].filter((id) => id !== ruleOf.get(pool));
   const exemptOf = new Map([...new Set(slots.map(({ pool }) => pool))].map((pool) => [pool, others(pool)] as const));
   return {
     slots: slots.map((slot) => ({ ...slot, exempt: [...(slot.exempt ?? []), ...exemptOf.get(slot.pool)!] })),
-    rules: [...rules, ...used.values()],
+    rules: [...rules, ...leastRest(leastRests), ...used.values()],
   };
+}
+
+function leastRest(secondsByPool: Record<string, number>): InstanceRule[] {
+  if (Object.keys(secondsByPool).length === 0) return [];
+  const id = `${MARK}least rest`;
+  return [{ id, shape: 'apart', tag: 'title', seconds: 0, secondsByPool, strength: 'soft', rank: BEHIND_ALL }];
 }

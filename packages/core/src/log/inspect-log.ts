@@ -5,7 +5,6 @@ import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from './daily-log.js';
 import { isMadeUp } from './even-history.js';
-import { isStationRule } from './hour-spread-rules.js';
 import { isNextDay, logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
@@ -53,7 +52,7 @@ export class LogInspector {
   /** Every rule broken. */
   strains(): Strain[] {
     return findBreaks(this.assignment.compiled)
-      .filter((found: RuleBreak) => !isNextDay(found.slot) && isStationRule(found.rule))
+      .filter((found: RuleBreak) => !isNextDay(found.slot))
       .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
   }
 
@@ -83,7 +82,7 @@ export class LogInspector {
       const after = compiled.plays.after(p, item);
       const worst = new Map<string, number>();
       for (const { rule, by } of clashesOf(assignment, p, item, true))
-        if (isStationRule(rule)) worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
+        worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
       return {
         itemId: compiled.itemIds[item]!,
         restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,

@@ -27,9 +27,9 @@ export interface LogInstance {
 /**
  * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
  * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
- * of the day or later are left out of history.
+ * of the day or later are left out of history. With `spreadHours` the engine is also to move titles round the hours of the day.
  */
-export function logInstance(model: StationModel, log: DailyLog): LogInstance {
+export function logInstance(model: StationModel, log: DailyLog, spreadHours = false): LogInstance {
   const { data, known } = model;
   const dayStartMs = log.hours[0]?.startMs ?? 0;
   const timing = model.timing(log);
@@ -86,17 +86,25 @@ export function logInstance(model: StationModel, log: DailyLog): LogInstance {
     version: 1,
     items: model.instanceItems,
     pools,
-    ...(data.spreadHours ? withHourSpread(slots, rules, pools, music) : { slots, rules }),
-    history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, longestReach(data) * 1000 + DAY_MS),
+    ...(spreadHours ? withHourSpread(slots, rules, pools, music) : { slots, rules }),
+    history: evenHistory(
+      model.playsBefore(dayStartMs),
+      pools,
+      dayStartMs,
+      historyReach(data, spreadHours) * 1000 + DAY_MS,
+    ),
   };
   return { instance, start };
 }
 
+/** How far back plays are looked at, seconds. */
+function historyReach(data: StationData, spreadHours: boolean): number {
+  return Math.max(longestReach(data), spreadHours ? LONGEST_SPAN_DAYS * 86_400 : 0);
+}
+
+/** How far back or ahead a play can matter to a rule of the station, seconds. */
 function longestReach(data: StationData): number {
-  return Math.max(
-    data.spreadHours ? LONGEST_SPAN_DAYS * 86_400 : 0,
-    ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]),
-  );
+  return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
 }
 
 interface DayPool {
