@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { PlayEntity } from './db/entities/index.js';
-import { NOW, testServer, TODAY, type TestServer } from './testing/test-server.js';
+import { NOW, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -124,3 +124,46 @@ describe('categories', () => {
     ]);
   });
 });
+
+describe('a line of a clock', () => {
+  it('may draw from a pool, in a turn order of its own', async () => {
+    const pool = (await post('pools', { name: 'Two thousands', filter: 'year:2000..2019' }).expect(200)).body.id;
+    const [clock] = (await catalogue()).clocks;
+    const line = (categoryId: string) => ({
+      id: `x${categoryId}`,
+      kind: 'pick',
+      categoryId,
+      comment: '',
+      turnOrder: 'newest',
+    });
+    const write = (lines: object[]) =>
+      server.api
+        .put(`${base}/clocks/${clock.id}`)
+        .send({ revision: clock.revision, name: clock.name, colour: clock.colour, lines });
+    await write([line('nowhere')]).expect(400);
+    await write([{ ...line(pool), turnOrder: 'sideways' }]).expect(400);
+    await write([...clock.lines.slice(0, 8), line(pool), line('gold')]).expect(200);
+    expect((await server.api.delete(`${base}/pools/${pool}`).expect(409)).body.message).toContain('Day');
+    const row = (await catalogue()).categories.find(({ id }: { id: string }) => id === pool);
+    expect(row).toMatchObject({ pool: true, code: 'TT', slotsPerWeek: 168 });
+    await server.services.generate.run('vale', 'test', { from: TOMORROW, days: 1, seed: 1, only: 'all' }, RUNNING);
+    const { log } = await get(`logs/${TOMORROW}`);
+    const picked = log.hours.flatMap(
+      (hour: { entries: { categoryId?: string; itemId?: string | null }[] }) => hour.entries,
+    );
+    const ofPool = picked.filter((entry: { categoryId?: string }) => entry.categoryId === pool);
+    expect(ofPool).toHaveLength(24);
+    const years = new Map(
+      (await get('items?limit=500')).rows.map((item: { id: string; year: number }) => [item.id, item.year]),
+    );
+    for (const { itemId, turnOrder } of ofPool) {
+      expect([
+        turnOrder,
+        itemId === null || (Number(years.get(itemId)) >= 2000 && Number(years.get(itemId)) <= 2019),
+      ]).toEqual(['newest', true]);
+    }
+    expect(ofPool.some(({ itemId }: { itemId: string | null }) => itemId !== null)).toBe(true);
+  });
+});
+
+const RUNNING = { signal: new AbortController().signal, progress: () => {} };

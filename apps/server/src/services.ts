@@ -51,10 +51,10 @@ export async function openServices({
   const orm = await openDatabase(root);
   const events = new EventHub();
   const store = new Store(orm, now, events.announce);
-  const catalogue = new CatalogueService(store, now);
   const pools = new PoolService(store, now);
+  const catalogue = new CatalogueService(store, pools, now);
   const library = new LibraryService(store, pools, now, folders.audio);
-  const logs = new LogService(store, now);
+  const logs = new LogService(store, pools, now);
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
   await handOver.sweep();
   const jobs = new JobRunner(events.announce, reportFault);

@@ -59,6 +59,8 @@ export const CategoryRow = v.object({
   id: Id,
   revision: Revision,
   scope: ScopeName,
+  /** A pool that stands where a category can: a saved filter, not a place items are put into. */
+  pool: v.boolean(),
   position: v.number(),
   items: v.number(),
   averageMs: v.number(),
@@ -72,7 +74,12 @@ export type CategoryGroup = v.InferOutput<typeof CategoryGroup>;
 
 const lineBase = { id: Id, comment: ShortText };
 export const ClockLineSchema = v.variant('kind', [
-  v.strictObject({ ...lineBase, kind: v.literal('pick'), categoryId: Id }),
+  v.strictObject({
+    ...lineBase,
+    kind: v.literal('pick'),
+    categoryId: Id,
+    turnOrder: v.optional(v.picklist(TURN_ORDERS)),
+  }),
   v.strictObject({ ...lineBase, kind: v.literal('item'), itemId: Id }),
   v.strictObject({
     ...lineBase,

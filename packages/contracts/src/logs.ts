@@ -1,4 +1,4 @@
-import { PROOFS, type StationData } from '@fuller/core';
+import { PROOFS, TURN_ORDERS, type StationData } from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Revision, ShortText } from './basics.js';
 
@@ -16,6 +16,7 @@ export const LogEntrySchema = v.variant('kind', [
     ...entryBase,
     kind: v.literal('pick'),
     categoryId: Id,
+    turnOrder: v.optional(v.picklist(TURN_ORDERS)),
     itemId: v.nullable(Id),
     locked: v.boolean(),
     origin: v.picklist(['engine', 'hand']),

@@ -1,5 +1,5 @@
-import type { Catalogue, CategoryRow, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
-import { formatSpan, localTimeOf, nameKey, foldText, turnoverHours, weeklyDemand, type ClockLine } from '@fuller/core';
+import type { Catalogue, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
+import { formatSpan, localTimeOf, nameKey, foldText, weeklyDemand, type ClockLine } from '@fuller/core';
 import {
   CategoryEntity,
   CategoryGroupEntity,
@@ -7,12 +7,13 @@ import {
   RuleEntity,
   StationEntity,
   WeekPlanEntity,
-  type CategoryRecord,
   type StationRecord,
 } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
+import { categoryView, poolRows } from './category-rows.js';
+import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
 type Write<T> = Promise<Written<T>>;
@@ -22,6 +23,7 @@ type Fields = Record<string, unknown>;
 export class CatalogueService {
   constructor(
     private readonly store: Store,
+    private readonly pools: PoolService,
     private readonly now: () => number,
   ) {}
 
@@ -56,7 +58,10 @@ export class CatalogueService {
     return {
       station: this.stationView(station),
       groups: groups.map(({ id, name, position }) => ({ id, name, position })),
-      categories: categories.map((row) => categoryView(row, totals.byCategory.get(row.id), demand.get(row.id) ?? 0)),
+      categories: [
+        ...categories.map((row) => categoryView(row, totals.byCategory.get(row.id), demand.get(row.id) ?? 0)),
+        ...(await poolRows(this.store, this.pools, stationId, demand)),
+      ],
       clocks: clocks.map(({ id, revision, scope, name, colour, lines }): ClockRow => ({
         id,
         revision,
@@ -250,10 +255,11 @@ export class CatalogueService {
 
   private async refuseUnknownIds(changes: ChangeSet, lines: readonly ClockLine[]): Promise<void> {
     for (const [index, line] of lines.entries()) {
-      if (line.kind === 'pick' && !(await changes.find('category', line.categoryId))) {
+      const drawn = line.kind === 'pick' ? line.categoryId : null;
+      if (drawn && !(await changes.find('category', drawn)) && !(await changes.find('pool', drawn))) {
         throw new FullerError(
           'INVALID',
-          `Line ${index + 1} names a category that is not there.`,
+          `Line ${index + 1} names a category or pool that is not there.`,
           `lines.${index}.categoryId`,
         );
       }
@@ -334,33 +340,6 @@ function categoryKeys({ name, code }: { name?: string; code?: string }): Record<
   return {
     ...(name === undefined ? {} : { nameKey: nameKey(name) }),
     ...(code === undefined ? {} : { codeKey: foldText(code) }),
-  };
-}
-
-function categoryView(
-  row: CategoryRecord,
-  totals: { items: number; averageMs: number } | undefined,
-  slotsPerWeek: number,
-): CategoryRow {
-  const { id, revision, scope, name, code, colour, music, position } = row;
-  const items = totals?.items ?? 0;
-  return {
-    id,
-    revision,
-    scope,
-    name,
-    code,
-    colour,
-    music: Boolean(music),
-    turnOrder: row.turnOrder,
-    approvedOnly: Boolean(row.approvedOnly),
-    coolOff: row.coolOff ?? null,
-    position,
-    groupId: row.groupId ?? null,
-    items,
-    averageMs: totals?.averageMs ?? 0,
-    slotsPerWeek,
-    turnoverHours: turnoverHours(items, slotsPerWeek),
   };
 }
 

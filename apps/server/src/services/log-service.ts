@@ -33,6 +33,7 @@ import { PLACEMENTS, PLAYS_BETWEEN, SCHEDULED_ITEMS } from '../db/sql/station-da
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import type { PoolService } from './pool-service.js';
 import { staleRevision, type ChangeSet, type RecordedChange } from './change-set.js';
 import type { Store, Written } from './store.js';
 
@@ -48,6 +49,7 @@ type LogChange =
 export class LogService {
   constructor(
     private readonly store: Store,
+    private readonly pools: PoolService,
     private readonly now: () => number,
   ) {
     store.onRevert('log', (changes, change) => this.revert(changes, change));
@@ -69,17 +71,32 @@ export class LogService {
     }
     const next = await em.findOne(DailyLogEntity, { stationId, date: addDays(date, 1) }, { disableIdentityMap: true });
     const visibleCategories = await em.find(CategoryEntity, visible);
+    const clocks = (await em.find(ClockEntity, visible)).map(({ id, name, colour, lines }) => ({
+      id,
+      name,
+      colour,
+      lines,
+    }));
+    const known = new Set(visibleCategories.map(({ id }) => id));
+    const drawn = clocks.flatMap(({ lines }) =>
+      lines.flatMap((line) => (line.kind === 'pick' ? [line.categoryId] : [])),
+    );
+    const pools = await this.pools.itemsOf(
+      stationId,
+      [...new Set(drawn)].filter((id) => !known.has(id)),
+    );
+    Object.assign(categories, pools);
     return {
       timeZone: station.timeZone,
       plan: { cells: week.cells, defaultClockId: week.defaultClockId ?? null },
-      clocks: (await em.find(ClockEntity, visible)).map(({ id, name, colour, lines }) => ({ id, name, colour, lines })),
+      clocks,
       items: items.map(({ artists, approved, ...item }) => ({
         ...item,
         approved: approved === 1,
         artistIds: artists ? artists.split(',') : [],
       })),
       categories,
-      musicCategories: visibleCategories.filter(({ music }) => music).map(({ id }) => id),
+      musicCategories: [...visibleCategories.filter(({ music }) => music).map(({ id }) => id), ...Object.keys(pools)],
       spreadHours: true,
       approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
       coolOffs: Object.fromEntries(visibleCategories.flatMap(({ id, coolOff }) => (coolOff ? [[id, coolOff]] : []))),

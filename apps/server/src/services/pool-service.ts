@@ -1,7 +1,7 @@
 import type { PoolRow } from '@fuller/contracts';
 import { nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
-import { CategoryEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
-import { countQuery } from '../db/sql/item-list.js';
+import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
+import { countQuery, idsQuery } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
@@ -54,6 +54,24 @@ export class PoolService {
     return counted!.total;
   }
 
+  /** The items each of some pools holds now, by pool id; a pool whose filter cannot be read holds none. */
+  async itemsOf(stationId: string, ids: readonly string[]): Promise<Record<string, string[]>> {
+    if (ids.length === 0) return {};
+    const pools = await this.store.read.find(PoolEntity, { id: { $in: [...ids] } });
+    const vocabulary = await this.vocabulary(stationId);
+    const found: Record<string, string[]> = {};
+    for (const { id, filter } of pools) {
+      const parsed = parseFilter(filter, vocabulary);
+      if (!parsed.ok) {
+        found[id] = [];
+        continue;
+      }
+      const { sql, parameters } = idsQuery(stationId, parsed.filter, this.now());
+      found[id] = (await this.store.rows<{ id: string }>(sql, parameters)).map((row) => row.id);
+    }
+    return found;
+  }
+
   private async countOf(
     stationId: string,
     text: string,
@@ -104,6 +122,10 @@ export class PoolService {
   async remove(stationId: string, clientId: string, id: string): Promise<Written<string>> {
     const pool = await this.store.read.findOne(PoolEntity, { id });
     if (!pool) throw notFound('pool', id);
+    const clocks = await this.store.read.find(ClockEntity, {});
+    const used = clocks.find(({ lines }) => lines.some((line) => line.kind === 'pick' && line.categoryId === id));
+    if (used)
+      throw new FullerError('IN_USE', `${pool.name} stands in the clock ${used.name}; take it out there first.`);
     return this.store.write({ clientId, stationId, label: `Delete pool ${pool.name}` }, async (changes) => {
       await changes.remove('pool', id);
       return id;

@@ -1,11 +1,16 @@
+import type { TurnOrder } from '../rotation/category.js';
+
 /** One row of a clock. */
 export type ClockLine = PickLine | ItemLine | BreakLine | NoteLine;
 
-/** A slot filled from a category when a log is generated. */
+/** A slot filled from a category, or from a pool, when a log is generated. */
 export interface PickLine {
   readonly id: string;
   readonly kind: 'pick';
+  /** A category's id, or a pool's. */
   readonly categoryId: string;
+  /** In place of the category's own turn order. */
+  readonly turnOrder?: TurnOrder;
   readonly comment: string;
 }
 

@@ -1,4 +1,5 @@
 import type { Proof } from '../engine/solution.js';
+import type { TurnOrder } from '../rotation/category.js';
 
 /** One row of a log. Lengths are milliseconds. */
 export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
@@ -13,6 +14,8 @@ interface EntryBase {
 export interface PickEntry extends EntryBase {
   readonly kind: 'pick';
   readonly categoryId: string;
+  /** The line's own turn order, in place of the category's. */
+  readonly turnOrder?: TurnOrder;
   /** Null while the slot is open. */
   readonly itemId: string | null;
   /** Kept when the day is generated again. */

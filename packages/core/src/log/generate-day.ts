@@ -175,9 +175,11 @@ function entryFor(id: string, line: ClockLine, before: LogEntry | undefined): Lo
   switch (line.kind) {
     case 'pick': {
       const kept = before?.kind === 'pick' && before.locked && before.categoryId === line.categoryId;
+      const own = line.turnOrder ? { turnOrder: line.turnOrder } : {};
       return kept
         ? before
         : {
+            ...own,
             id,
             kind: 'pick',
             categoryId: line.categoryId,

@@ -18,7 +18,7 @@ export function withHourSpread(
   slots: readonly InstanceSlot[],
   rules: readonly InstanceRule[],
   pools: Instance['pools'],
-  music: ReadonlySet<string>,
+  isMusic: (pool: string) => boolean,
 ): { readonly slots: InstanceSlot[]; readonly rules: InstanceRule[] } {
   const asked = new Map<string, number>();
   for (const { pool, day } of slots) if (day === 0) asked.set(pool, (asked.get(pool) ?? 0) + 1);
@@ -28,7 +28,7 @@ export function withHourSpread(
   for (const [pool, count] of asked) {
     const playsADay = count / Math.max(1, pools[pool]!.items.length);
     const days = SPANS.find((span) => span * playsADay <= PLAYS_LOOKED_AT);
-    if (!music.has(pool) || days === undefined) continue;
+    if (!isMusic(pool) || days === undefined) continue;
     leastRests[pool] = Math.round((LEAST_REST * DAY) / playsADay);
     const id = `${MARK}${days}`;
     ruleOf.set(pool, id);

@@ -14,6 +14,8 @@ const NEXT_DAY = 'next:';
 
 /** Longest an item may still be on the air from the day before, and more. */
 const DAY_MS = 86_400_000;
+/** Parts a category from the turn order of a line. */
+const OWN_ORDER = '\u001f';
 /** The pool of what is not picked from a category of its own. */
 const FIXED = 'fixed';
 
@@ -53,8 +55,8 @@ export function logInstance(model: StationModel, log: DailyLog, spreadHours = fa
     if (entry.kind !== 'pick' && entry.kind !== 'item') return;
     if (itemId === null ? mark !== '' : !known.has(itemId)) return;
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
-    let pool = entry.kind === 'pick' ? entry.categoryId : FIXED;
-    if (pool !== FIXED) pools[pool] ??= poolOf(model, pool, log.date);
+    let pool = entry.kind === 'pick' ? poolKey(entry) : FIXED;
+    if (entry.kind === 'pick') pools[pool] ??= poolOf(model, entry.categoryId, log.date, entry.turnOrder);
     // What a person has put there may have left the category since.
     if (fixed && itemId !== null && !pools[pool]?.items.includes(itemId)) {
       pool = FIXED;
@@ -86,7 +88,9 @@ export function logInstance(model: StationModel, log: DailyLog, spreadHours = fa
     version: 1,
     items: model.instanceItems,
     pools,
-    ...(spreadHours ? withHourSpread(slots, rules, pools, music) : { slots, rules }),
+    ...(spreadHours
+      ? withHourSpread(slots, rules, pools, (pool) => music.has(categoryOfPool(pool)))
+      : { slots, rules }),
     history: evenHistory(
       model.playsBefore(dayStartMs),
       pools,
@@ -107,6 +111,15 @@ function longestReach(data: StationData): number {
   return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
 }
 
+/** A category's pool in the instance; lines with a turn order of their own draw from one of their own. */
+function poolKey({ categoryId, turnOrder }: { readonly categoryId: string; readonly turnOrder?: TurnOrder }): string {
+  return turnOrder ? `${categoryId}${OWN_ORDER}${turnOrder}` : categoryId;
+}
+
+function categoryOfPool(pool: string): string {
+  return pool.split(OWN_ORDER)[0]!;
+}
+
 interface DayPool {
   items: string[];
   readonly order: Order;
@@ -116,13 +129,13 @@ interface DayPool {
 type HourPlace = Pick<LogHour, 'index' | 'localHour'>;
 
 /** The pool of a category on a date: what may air, in the order of its turns. */
-export function poolOf(model: StationModel, categoryId: string, date: string): DayPool {
+export function poolOf(model: StationModel, categoryId: string, date: string, turnOrder?: TurnOrder): DayPool {
   const { data, known } = model;
   const items = (data.categories[categoryId] ?? []).filter((id) => {
     const item = known.get(id);
     return item !== undefined && model.barOn(item, categoryId, date) === null;
   });
-  const order = ENGINE_ORDERS[data.orders[categoryId] ?? 'even'];
+  const order = ENGINE_ORDERS[turnOrder ?? data.orders[categoryId] ?? 'even'];
   // The list is as items came into the category.
   if (order === 'newest') items.reverse();
   if (order !== 'weighted') return { items, order };
@@ -176,7 +189,10 @@ export function instanceRule(rule: Rule, pools: Instance['pools']): InstanceRule
     tag: rule.tag,
     seconds: rule.seconds,
     secondsByPool: Object.fromEntries(
-      Object.entries(rule.secondsByCategory).filter(([pool]) => Object.hasOwn(pools, pool)),
+      Object.keys(pools).flatMap((pool) => {
+        const own = rule.secondsByCategory[categoryOfPool(pool)];
+        return own === undefined ? [] : [[pool, own]];
+      }),
     ),
     strength: 'hard',
   };

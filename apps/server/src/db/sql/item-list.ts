@@ -101,3 +101,9 @@ export function countQuery(stationId: string, filter: Filter, nowMs: number): Qu
     parameters: [stationId, ...conditions.flatMap((condition) => condition.parameters)],
   };
 }
+
+/** The ids of the items a station sees that a filter asks for. */
+export function idsQuery(stationId: string, filter: Filter, nowMs: number): Query {
+  const { sql, parameters } = countQuery(stationId, filter, nowMs);
+  return { sql: `${sql.replace('count(*) as total', 'i.id')} order by i.id`, parameters };
+}

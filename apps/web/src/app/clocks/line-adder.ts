@@ -71,7 +71,7 @@ export class LineAdder {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly clockNames = inject(ClockNames);
-  private readonly categories = this.store.selectSignal(catalogueFeature.selectAllCategories);
+  private readonly categories = this.store.selectSignal(catalogueFeature.selectSources);
   private readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
   private readonly box = viewChild.required<AutoComplete>('box');
   readonly add = output<ClockLine>();

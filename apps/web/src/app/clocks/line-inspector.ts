@@ -1,17 +1,38 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { formatDuration, parseDuration, type ClockLine, type ExpectedLine } from '@fuller/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { formatDuration, parseDuration, TURN_ORDERS, type ClockLine, type ExpectedLine, type TurnOrder } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { Select } from 'primeng/select';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { InlineEdit } from '../shared/ui/inline-edit';
+import { catalogueFeature } from '../state/catalogue.feature';
 
 /** What can be said about a line of a clock. */
 @Component({
   selector: 'f-line-inspector',
-  imports: [InlineEdit, CategoryChooser],
+  imports: [InlineEdit, CategoryChooser, Select, FormsModule],
   template: `@let it = line();
     @if (it.kind === 'pick') {
       <div class="choice">
-        <span class="label">Category</span
-        ><f-category-chooser fieldId="line-category" [value]="it.categoryId" (choose)="change.emit(withCategory($event))" />
+        <span class="label">Draws from</span
+        ><f-category-chooser
+          fieldId="line-category"
+          label="Category or pool"
+          [withPools]="true"
+          [value]="it.categoryId"
+          (choose)="change.emit(withCategory($event))" />
+      </div>
+      <div class="choice">
+        <label class="label" for="line-order">Turn order</label>
+        <p-select
+          inputId="line-order"
+          [options]="orders()"
+          optionLabel="label"
+          optionValue="value"
+          [ngModel]="it.turnOrder ?? ''"
+          (ngModelChange)="change.emit(withOrder($event))"
+          appendTo="body"
+          scrollHeight="360px" />
       </div>
     }
     @if (it.kind === 'break') {
@@ -45,6 +66,13 @@ import { InlineEdit } from '../shared/ui/inline-edit';
       align-items: center;
       margin-bottom: 4px;
     }
+    p-select {
+      width: 100%;
+    }
+    :host ::ng-deep .p-select-label {
+      padding: 5px 9px;
+      font-size: 14px;
+    }
     .words {
       margin-top: 12px;
       font-size: 14px;
@@ -53,9 +81,17 @@ import { InlineEdit } from '../shared/ui/inline-edit';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LineInspector {
+  private readonly categories = inject(Store).selectSignal(catalogueFeature.selectCategoryMap);
   readonly line = input.required<ClockLine>();
   readonly expected = input.required<ExpectedLine>();
   readonly change = output<ClockLine>();
+
+  /** The category's own turn order first, as what holds when nothing is said. */
+  protected readonly orders = computed(() => {
+    const line = this.line();
+    const own = line.kind === 'pick' ? (this.categories()[line.categoryId]?.turnOrder ?? 'even') : 'even';
+    return [{ value: '', label: `${own}, as its category` }, ...TURN_ORDERS.map((value) => ({ value: value as string, label: value as string }))];
+  });
 
   protected readonly minute = (text: string): string | null => {
     const value = parseDuration(text);
@@ -72,6 +108,12 @@ export class LineInspector {
 
   protected withCategory(categoryId: string): ClockLine {
     return { ...(this.line() as Extract<ClockLine, { kind: 'pick' }>), categoryId };
+  }
+
+  protected withOrder(turnOrder: string): ClockLine {
+    const { turnOrder: before, ...line } = this.line() as Extract<ClockLine, { kind: 'pick' }>;
+    void before;
+    return turnOrder === '' ? line : { ...line, turnOrder: turnOrder as TurnOrder };
   }
 
   protected withBreak(field: 'bookedAtMs' | 'durationMs', text: string): ClockLine {

@@ -76,7 +76,15 @@ export const catalogueFeature = createFeature({
   ),
   extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules }) => ({
     selectStation: createSelector(selectStations, selectStationId, (stations, id) => stations.find((station) => station.id === id) ?? null),
-    selectAllCategories: createSelector(selectCategories, categoryAdapter.getSelectors().selectAll),
+    /** The categories; pools, which stand where categories can, are not among them. */
+    selectAllCategories: createSelector(selectCategories, (state) =>
+      categoryAdapter
+        .getSelectors()
+        .selectAll(state)
+        .filter(({ pool }) => !pool),
+    ),
+    /** What a clock line can draw from: categories and pools. */
+    selectSources: createSelector(selectCategories, categoryAdapter.getSelectors().selectAll),
     selectCategoryMap: createSelector(selectCategories, categoryAdapter.getSelectors().selectEntities),
     selectAllClocks: createSelector(selectClocks, clockAdapter.getSelectors().selectAll),
     selectClockMap: createSelector(selectClocks, clockAdapter.getSelectors().selectEntities),

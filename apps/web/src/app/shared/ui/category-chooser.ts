@@ -62,7 +62,11 @@ import { Band } from './band';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CategoryChooser {
-  private readonly categories = inject(Store).selectSignal(catalogueFeature.selectAllCategories);
+  private readonly store = inject(Store);
+  private readonly categories = this.store.selectSignal(catalogueFeature.selectAllCategories);
+  private readonly sources = this.store.selectSignal(catalogueFeature.selectSources);
+  /** Offer pools as well. */
+  readonly withPools = input(false);
   readonly value = input<string | null>(null);
   readonly placeholder = input('Choose a category');
   readonly label = input('Category');
@@ -70,6 +74,9 @@ export class CategoryChooser {
   readonly choose = output<string>();
 
   protected readonly options = computed(() =>
-    this.categories().map((category: CategoryRow) => ({ ...category, search: `${category.code} ${category.name}` })),
+    (this.withPools() ? this.sources() : this.categories()).map((category: CategoryRow) => ({
+      ...category,
+      search: `${category.code} ${category.name}`,
+    })),
   );
 }
