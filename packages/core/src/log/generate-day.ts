@@ -49,8 +49,8 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
   let evaluations = 0;
   const untouchable = keepsChoices ? new Set(filledIds(log)) : new Set<string>();
   for (let pass = 0; pass < MOST_PASSES; pass++) {
-    // Those that mend leave the hours that were chosen in peace.
-    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours);
+    // The passes that mend change as little as they can, so they mind nothing but rules.
+    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'rules');
     const held = instance.slots.map((slot) =>
       untouchable.has(slot.id) && start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot,
     );
@@ -69,11 +69,17 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     evaluations += solution.stats.evaluations;
     const solved = withSolution(log, solution);
     // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
-    const next = pass === 1 || pass === 3 ? landHours(model, solved, untouchable) : solved;
+    const next = pass === 1 || pass === 3 ? land(model, solved, untouchable) : solved;
     if (next === log) return { log: finish(model, log, options), evaluations };
     log = next;
   }
   return { log: finish(model, settle(model, log, untouchable), options), evaluations };
+}
+
+/** Hours land without hurting rests where they can, and then where that does not do. */
+function land(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
+  const gently = model.data.spreadHours ? landHours(model, log, untouchable, 'rests') : log;
+  return landHours(model, gently, untouchable, 'rules');
 }
 
 function filledIds(log: DailyLog): string[] {

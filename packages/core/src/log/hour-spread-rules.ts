@@ -3,7 +3,7 @@ import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js
 /** The engine's own wishes that plays of a title move round the hours of the day; their breaks are no strains of a log. */
 const MARK = 'hour spread ';
 /** So many days are looked back on, the fewer the oftener an item plays: what a day offers must be enough for the plays between. */
-const SPANS = [8, 4, 2, 1] as const;
+const SPANS = [8, 4, 2] as const;
 const PLAYS_LOOKED_AT = 6;
 export const LONGEST_SPAN_DAYS = SPANS[0];
 
@@ -13,12 +13,16 @@ const DAY = 86_400;
 /** Behind every wish a person can have. */
 const BEHIND_ALL = 1000;
 
+/** What the engine minds: the station's rules alone, the rests of titles as well, or these and the hours they played at. */
+export type Minds = 'rules' | 'rests' | 'hours';
+
 /** The slots and rules of an instance with the wish that titles leave the hours they played at; only of pools of music. */
 export function withHourSpread(
   slots: readonly InstanceSlot[],
   rules: readonly InstanceRule[],
   pools: Instance['pools'],
   isMusic: (pool: string) => boolean,
+  minds: Exclude<Minds, 'rules'>,
 ): { readonly slots: InstanceSlot[]; readonly rules: InstanceRule[] } {
   const asked = new Map<string, number>();
   for (const { pool, day } of slots) if (day === 0) asked.set(pool, (asked.get(pool) ?? 0) + 1);
@@ -30,6 +34,7 @@ export function withHourSpread(
     const days = SPANS.find((span) => span * playsADay <= PLAYS_LOOKED_AT);
     if (!isMusic(pool) || days === undefined) continue;
     leastRests[pool] = Math.round((LEAST_REST * DAY) / playsADay);
+    if (minds === 'rests') continue;
     const id = `${MARK}${days}`;
     ruleOf.set(pool, id);
     used.set(id, { id, shape: 'otherHour', tag: 'title', days, strength: 'soft', rank: BEHIND_ALL + days });

@@ -2,6 +2,7 @@ import { compile } from '../engine/model/compile.js';
 import { Assignment, FIRST_SOFT, HARD } from '../engine/model/assignment.js';
 import { levelWeights } from '../engine/search/weights.js';
 import type { DailyLog, LogEntry } from './daily-log.js';
+import type { Minds } from './hour-spread-rules.js';
 import { logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
@@ -17,10 +18,10 @@ const REACH_HOURS = 8;
 /**
  * The log with hours brought nearer their marks: in each hour that ends off its mark, a few items
  * are exchanged for others of their category whose length fits better: that have played no more and rested
- * nearly as long, or that stand in a later hour. No exchange breaks a rule. Entries in `keep` stay as they are.
+ * nearly as long, or that stand in a later hour. No exchange breaks a rule, or brings a title back too soon where rests are minded. Entries in `keep` stay as they are.
  */
-export function landHours(model: StationModel, log: DailyLog, keep: ReadonlySet<string>): DailyLog {
-  const { instance, start } = logInstance(model, log);
+export function landHours(model: StationModel, log: DailyLog, keep: ReadonlySet<string>, minds: Minds): DailyLog {
+  const { instance, start } = logInstance(model, log, minds);
   const compiled = compile(instance);
   const assignment = new Assignment(compiled);
   assignment.setWeights(levelWeights(assignment, 10, 0));

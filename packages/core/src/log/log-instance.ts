@@ -6,7 +6,7 @@ import type { Rule } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 import { evenHistory } from './even-history.js';
-import { LONGEST_SPAN_DAYS, withHourSpread } from './hour-spread-rules.js';
+import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
 import type { StationData, StationModel } from './station-data.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
@@ -29,9 +29,9 @@ export interface LogInstance {
 /**
  * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
  * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
- * of the day or later are left out of history. With `spreadHours` the engine is also to move titles round the hours of the day.
+ * of the day or later are left out of history. `minds` says what the engine is to mind besides.
  */
-export function logInstance(model: StationModel, log: DailyLog, spreadHours = false): LogInstance {
+export function logInstance(model: StationModel, log: DailyLog, minds: Minds = 'rules'): LogInstance {
   const { data, known } = model;
   const dayStartMs = log.hours[0]?.startMs ?? 0;
   const timing = model.timing(log);
@@ -88,22 +88,17 @@ export function logInstance(model: StationModel, log: DailyLog, spreadHours = fa
     version: 1,
     items: model.instanceItems,
     pools,
-    ...(spreadHours
-      ? withHourSpread(slots, rules, pools, (pool) => music.has(categoryOfPool(pool)))
-      : { slots, rules }),
-    history: evenHistory(
-      model.playsBefore(dayStartMs),
-      pools,
-      dayStartMs,
-      historyReach(data, spreadHours) * 1000 + DAY_MS,
-    ),
+    ...(minds === 'rules'
+      ? { slots, rules }
+      : withHourSpread(slots, rules, pools, (pool) => music.has(categoryOfPool(pool)), minds)),
+    history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, historyReach(data, minds) * 1000 + DAY_MS),
   };
   return { instance, start };
 }
 
 /** How far back plays are looked at, seconds. */
-function historyReach(data: StationData, spreadHours: boolean): number {
-  return Math.max(longestReach(data), spreadHours ? LONGEST_SPAN_DAYS * 86_400 : 0);
+function historyReach(data: StationData, minds: Minds): number {
+  return Math.max(longestReach(data), minds !== 'rules' ? LONGEST_SPAN_DAYS * 86_400 : 0);
 }
 
 /** How far back or ahead a play can matter to a rule of the station, seconds. */

@@ -196,6 +196,8 @@ export class BulkPanel {
   readonly stationId = input.required<string>();
   readonly ids = input.required<readonly string[]>();
   readonly families = input<readonly FamilyRow[]>([]);
+  /** Changes when the library has changed, so that the change is looked at again. */
+  readonly version = input(0);
   /** The items are those of the worklist. */
   readonly onWorklist = input(false);
   readonly place = output<string>();
@@ -254,6 +256,7 @@ export class BulkPanel {
   constructor() {
     effect((onCleanup) => {
       const [ids, edit] = [this.ids(), this.edit()];
+      this.version();
       untracked(() => this.preview.set(null));
       if (!edit || ids.length === 0) return;
       const timer = setTimeout(() => void this.look({ itemIds: [...ids], edit }), LOOK_AFTER_MS);

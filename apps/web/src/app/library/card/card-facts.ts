@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { hoursInWords, paintHours } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -13,6 +13,9 @@ import { catalogueFeature } from '../../state/catalogue.feature';
 import { Changes } from '../../state/changes';
 import { CARD_FIELDS, checkTags, tagValues } from './card-fields';
 import { CardSound } from './card-sound';
+
+/** Painting on within this time is one change. */
+const KEEP_AFTER_MS = 350;
 
 /** What is known of an item, every fact edited in place. */
 @Component({
@@ -112,8 +115,11 @@ export class CardFacts {
   protected readonly takesAll = (): null => null;
   protected readonly checkTags = checkTags;
   protected readonly painting = signal(false);
-  protected readonly hourWords = computed(() => hoursInWords(this.card().hours));
-  protected readonly marks = computed(() => [...(this.card().hours ?? '1'.repeat(168))].map(Number));
+  /** As painted; kept when the brush has rested for a moment. */
+  private readonly hours = linkedSignal(() => this.card().hours);
+  private keeping: ReturnType<typeof setTimeout> | null = null;
+  protected readonly hourWords = computed(() => hoursInWords(this.hours()));
+  protected readonly marks = computed(() => [...(this.hours() ?? '1'.repeat(168))].map(Number));
   protected readonly saysHour = (value: number): string => (value > 0 ? 'allowed' : 'barred');
   protected readonly tagRows = computed(() =>
     [...new Set([...this.families(), ...Object.keys(this.card().tags)])].map((family) => ({
@@ -128,7 +134,12 @@ export class CardFacts {
   }
 
   protected paint({ cells, on }: { cells: readonly number[]; on: boolean }): void {
-    void this.patch({ hours: paintHours(this.card().hours, cells, on) });
+    this.hours.update((hours) => paintHours(hours, cells, on));
+    if (this.keeping) clearTimeout(this.keeping);
+    const { id } = this.card();
+    this.keeping = setTimeout(() => {
+      if (this.card().id === id) void this.patch({ hours: this.hours() });
+    }, KEEP_AFTER_MS);
   }
 
   protected async approve(by: string | null): Promise<void> {
