@@ -199,6 +199,51 @@ describe('rotation', () => {
     await desk.clickOn('button[aria-label^="Undo"]');
     await desk.sees('tr.active', 'Sessions');
   });
+
+  stage.act('shows what follows from another number, and keeps it as a plan only when asked to', async (desk) => {
+    await desk.goto('/osier-vale/rotation?category=cat-a');
+    const row = '#category-cat-a';
+    await desk.sees(row, 'leaves');
+    const rest = await desk.text(`${row} td:nth-child(6)`);
+    const items = `${row} [aria-label="Items of Current A"]`;
+    await desk.page.focus(items);
+    await desk.press('Control+a');
+    await desk.type('36');
+    await desk.press('Enter');
+    await desk.sees(row, 'Keep as plan');
+    const longer = await desk.text(`${row} td:nth-child(6)`);
+    expect(Number.parseFloat(longer)).toBeCloseTo(Number.parseFloat(rest) * 2, 0);
+    await desk.click('Keep as plan', row);
+    await desk.sees('.plan', /Plan: 36 items, \d+ slots a week 18 items to find/);
+    await desk.sees(`${row} td:nth-child(6)`, rest);
+    await desk.click('Drop the plan');
+    await desk.page.waitForFunction(() => !document.querySelector('.plan'));
+  });
+
+  stage.act(
+    'acts on a song where it stands, and puts a category into another with all that hangs on it',
+    async (desk) => {
+      await desk.goto('/osier-vale/rotation?category=cat-a');
+      await desk.sees('f-rest-list', 'each should return after');
+      await desk.page.focus('f-rest-list .scroll');
+      await desk.press('ArrowDown', 'Shift+ArrowDown', 'p');
+      await desk.sees('#category-cat-a', /16/);
+      await desk.sees('f-category-panel', '2 items do not play: paused');
+      await desk.press('Control+z');
+      await desk.page.waitForFunction(
+        () => !document.querySelector('f-category-panel')?.textContent?.includes('paused'),
+      );
+      await desk.goto('/osier-vale/rotation?category=cat-b');
+      await desk.click('Delete', 'f-category-panel');
+      await desk.sees('f-category-panel .ask', /It holds 34 items with [\d,]+ plays so far, stands in \d+ clocks/);
+      await desk.clickOn('#heir');
+      await desk.click('Recurrent', '.p-select-option');
+      await desk.clickOn('f-category-panel .ask .danger:not([disabled])');
+      await desk.page.waitForFunction(() => !document.querySelector('#category-cat-b'));
+      await desk.press('Control+z');
+      await desk.page.waitForSelector('#category-cat-b');
+    },
+  );
 });
 
 describe('clocks', () => {
