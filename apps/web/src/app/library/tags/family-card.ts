@@ -72,12 +72,9 @@ const NOWHERE = '';
             maxlength="4"
             (keydown.enter)="code.blur()"
             (blur)="recode(at, code)" />
-          <a
-            class="count"
-            [routerLink]="['..']"
-            [queryParams]="{ q: filterOf(value) }"
-            [attr.aria-label]="items(value.items) + ' with ' + value.value"
-            >{{ value.items }}</a
+          <a class="count" [routerLink]="['..']" [queryParams]="{ q: filterOf(value) }"
+            >{{ value.items.toLocaleString('en-GB')
+            }}<span class="visually-hidden"> {{ value.items === 1 ? 'item' : 'items' }} with {{ value.value }}</span></a
           >
           <button type="button" class="act bare" [disabled]="at === 0" [attr.aria-label]="'Move ' + value.value + ' up'" (click)="move(at, at - 1)">
             ↑
