@@ -54,6 +54,25 @@ describe('the turnover sheet', () => {
     await server.api.get(`${base}/rotation/gold?order=sideways`).expect(400);
   });
 
+  it('names what gets no turn in a week', async () => {
+    const [clock] = (await catalogue()).clocks;
+    const put = (lines: object[], revision: number) =>
+      server.api.put(`${base}/clocks/${clock.id}`).send({ revision, name: clock.name, colour: clock.colour, lines });
+    const week = (await catalogue()).week;
+    const cells = week.cells.map((_: null, at: number) => (at < 4 ? 'day' : null));
+    const { body } = await server.api
+      .put(`${base}/week`)
+      .send({ revision: week.revision, cells, defaultClockId: null })
+      .expect(200);
+    await put(clock.lines.slice(0, 12), clock.revision).expect(200);
+    const { leftOver, items } = await get('rotation/gold');
+    // 48 slots for 55 items; the one that played most comes last.
+    expect(leftOver).toHaveLength(7);
+    expect(leftOver.at(-1)).toBe(items.find(({ id }: { id: string }) => id === 'song0').title);
+    await put(clock.lines, clock.revision + 1).expect(200);
+    await undo(body.activityId);
+  });
+
   it('keeps a plan, and drops it', async () => {
     const put = (body: object) => server.api.put(`${base}/rotation/gold/plan`).send(body);
     await put({ items: 40, slotsPerWeek: 2000 }).expect(200);

@@ -34,8 +34,8 @@ export type RotationSheet = v.InferOutput<typeof RotationSheet>;
 export const CategoryRests = v.object({
   weeks: v.number(),
   expected: v.nullable(v.object({ averageMs: v.number(), shortestMs: v.number(), longestMs: v.number() })),
-  /** Items that get no turn in a week. */
-  leftOver: v.number(),
+  /** Titles of the items that get no turn in a week: those at the end of the turn. */
+  leftOver: v.array(v.string()),
   items: v.array(
     v.object({
       id: Id,

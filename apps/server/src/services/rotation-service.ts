@@ -82,7 +82,11 @@ export class RotationService {
     return {
       weeks: WEEKS,
       expected,
-      leftOver: turn?.leftOver ?? 0,
+      leftOver: rests
+        .filter(({ itemId }) => bars.get(itemId) === null)
+        .sort((a, b) => a.plays - b.plays || (b.sinceMs ?? Infinity) - (a.sinceMs ?? Infinity))
+        .slice(turn ? turn.slotsPerWeek : ids.length)
+        .map(({ itemId }) => known.get(itemId)!.title),
       items: rests.map(({ itemId, ...rest }) => {
         const item = known.get(itemId)!;
         const own = playsOf.get(itemId) ?? [];

@@ -26,6 +26,7 @@ const ORDER_WORDS: Readonly<Record<TurnOrder, string>> = {
   newest: 'What came into the category last plays first.',
   'in order': 'One after the other, as they came into the category.',
 };
+const MOST_NAMES = 12;
 const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 
 /** The category in hand: what it is, how it takes turns, how separations sit with it, and what becomes of it. */
@@ -63,8 +64,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
         <ol class="days" aria-label="Slots by day">
           @for (count of sheet.slotsByDay; track $index) {
             <li>
-              <span class="quiet">{{ days[$index] }}</span
-              >{{ count }}
+              <span class="quiet">{{ days[$index] }}</span>{{ count }}
             </li>
           }
         </ol>
@@ -79,6 +79,9 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           </p>
           @if (turn.leftOver > 0) {
             <p class="warn">{{ items(turn.leftOver) }} get no turn in a week: the week asks for {{ turn.slotsPerWeek }} only.</p>
+            @if (leftOver().length > 0 && !it.wished) {
+              <p class="quiet">{{ namesOf(leftOver()) }}</p>
+            }
           }
         } @else if (sheet.slots.length > 0) {
           <p class="warn">The week asks for {{ sheet.slots.length }} plays, but nothing in it can play: those slots stay open.</p>
@@ -172,6 +175,8 @@ export class CategoryPanel {
   /** The turn order whose picks are shown; that of the category unless another is looked at. */
   protected readonly looking = signal<TurnOrder | null>(null);
   protected readonly picks = signal<CategoryRests['picks']>([]);
+  /** Titles of what gets no turn in a week. */
+  protected readonly leftOver = signal<readonly string[]>([]);
   protected readonly use = signal<CategoryUse | null>(null);
   protected readonly heir = signal<string | null>(null);
   protected readonly coolFault = signal<string | null>(null);
@@ -196,7 +201,9 @@ export class CategoryPanel {
 
   private async load(stationId: string, id: string, order: TurnOrder): Promise<void> {
     const rests = await this.api.categoryRests(stationId, id, order).catch(() => null);
-    if (rests && this.id() === id) this.picks.set(rests.picks);
+    if (!rests || this.id() !== id) return;
+    this.picks.set(rests.picks);
+    this.leftOver.set(rests.leftOver);
   }
 
   protected save(patch: Partial<CategoryRow>): void {
@@ -248,6 +255,11 @@ export class CategoryPanel {
     const holder = this.categories().find((row) => row.id !== this.id() && row.code.toLowerCase() === code.trim().toLowerCase());
     return holder ? `The code belongs to ${holder.name}.` : null;
   };
+
+  protected namesOf(titles: readonly string[]): string {
+    const shown = titles.slice(0, MOST_NAMES).join(', ');
+    return titles.length > MOST_NAMES ? `${shown} and ${titles.length - MOST_NAMES} more` : shown;
+  }
 
   protected rest(seconds: number): string {
     return restWords(seconds);

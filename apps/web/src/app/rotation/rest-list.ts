@@ -122,7 +122,7 @@ export class RestList {
     if (!it?.expected) return '';
     const count = (state: Item['state']): number => it.items.filter((item) => item.state === state && item.bar === null).length;
     const expected = `each should return after ${restText(it.expected.averageMs)}, between ${restText(it.expected.shortestMs)} and ${restText(it.expected.longestMs)}`;
-    const left = it.leftOver > 0 ? `; ${plural(it.leftOver, 'song')} get no turn in a week` : '';
+    const left = it.leftOver.length > 0 ? `; ${plural(it.leftOver.length, 'song')} get no turn in a week` : '';
     return `${expected}; ${count('left behind')} left behind, ${count('worn')} worn${left}.`;
   });
 

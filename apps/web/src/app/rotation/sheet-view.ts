@@ -18,6 +18,8 @@ export interface RuleFit {
   readonly ruleId: string;
   readonly tightness: Tightness;
   readonly words: string;
+  /** The same for a narrow column. */
+  readonly short: string;
 }
 
 /** A category of the sheet as it is shown: as it is, or as it would be under a wish. */
@@ -62,7 +64,7 @@ function fitOf(rule: RotationRow['rules'][number], known: RuleRow | undefined, t
   if (known.tag === 'title') {
     const tightness = titleTightness(turn, rule.seconds);
     const says = { easy: 'keeps itself', tight: 'moves some plays', 'too tight': 'cannot be kept' }[tightness];
-    return { ruleId: rule.ruleId, tightness, words: `title ${span} ${says}` };
+    return { ruleId: rule.ruleId, tightness, words: `title ${span} ${says}`, short: `title ${says}` };
   }
   const scale = row.slots.length > 0 ? turn.slotsPerWeek / row.slots.length : 1;
   const share = row.canPlay > 0 ? turn.items / row.canPlay : 1;
@@ -71,6 +73,7 @@ function fitOf(rule: RotationRow['rules'][number], known: RuleRow | undefined, t
     ruleId: rule.ruleId,
     tightness: freeTightness(free, turn.items),
     words: `${known.tag} ${span} leaves ${Math.round(free)} of ${turn.items} free`,
+    short: `${known.tag} leaves ${Math.round(free)} of ${turn.items}`,
   };
 }
 
