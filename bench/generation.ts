@@ -15,6 +15,7 @@ function enlarged(data: StationData, times: number): StationData {
         id: id(item.id, copy),
         title: `${item.title} ${copy}`,
         artistIds: item.artistIds.map((artist) => id(artist, copy)),
+        ...(item.mainArtistIds ? { mainArtistIds: item.mainArtistIds.map((artist) => id(artist, copy)) } : {}),
       })),
     ),
     categories: Object.fromEntries(

@@ -59,6 +59,19 @@ describe('plays of an item', () => {
     expect((await get('song1/fit?date=2026-02-30').expect(400)).body.message).toContain('date');
   });
 
+  it('hold a featured artist back only where the rule looks at every credit', async () => {
+    const { revision } = (await get('song2')).body;
+    await server.api
+      .patch('/api/stations/vale/items/song2')
+      .send({ revision, artist: 'Artist 2 feat. Artist 1' })
+      .expect(200);
+    const held = async (): Promise<string[]> =>
+      (await get('song2/plays').expect(200)).body.held.map(({ ruleId }: { ruleId: string }) => ruleId);
+    expect(await held()).toEqual(['artist']);
+    await server.api.patch('/api/stations/vale/rules/artist').send({ revision: 1, tag: 'main artist' }).expect(200);
+    expect(await held()).toEqual([]);
+  });
+
   it('are proved between two dates as CSV and as PDF, no play too many', async () => {
     const range = 'from=2026-11-21&to=2026-11-23';
     const { body } = await get(`song1/proof?${range}`).expect(200);

@@ -63,7 +63,11 @@ export class LogService {
     const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
     const dayStart = hoursOfDay(date, station.timeZone)[0]!.startMs;
     const items = await this.store.rows<
-      Omit<StationData['items'][number], 'approved' | 'artistIds'> & { artists: string | null; approved: number }
+      Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
+        artists: string | null;
+        mainArtists: string | null;
+        approved: number;
+      }
     >(SCHEDULED_ITEMS, [stationId], em);
     const categories: Record<string, string[]> = {};
     for (const row of await this.store.rows<{ categoryId: string; itemId: string }>(PLACEMENTS, [stationId], em)) {
@@ -90,10 +94,12 @@ export class LogService {
       timeZone: station.timeZone,
       plan: { cells: week.cells, defaultClockId: week.defaultClockId ?? null },
       clocks,
-      items: items.map(({ artists, approved, ...item }) => ({
+      items: items.map(({ artists, mainArtists, approved, ...item }) => ({
         ...item,
         approved: approved === 1,
         artistIds: artists ? artists.split(',') : [],
+        // Said only where it is not all of them.
+        ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
       })),
       categories,
       musicCategories: [...visibleCategories.filter(({ music }) => music).map(({ id }) => id), ...Object.keys(pools)],

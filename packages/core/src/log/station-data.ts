@@ -20,6 +20,8 @@ export interface ScheduledItem {
   readonly album: string;
   /** Ids of every credited artist. */
   readonly artistIds: readonly string[];
+  /** Of these, the ones that are not featured only; all of them where nothing is said. */
+  readonly mainArtistIds?: readonly string[];
   readonly durationMs: number;
   /** How long before its end the next one may begin, milliseconds. */
   readonly segueMs: number | null;
@@ -72,6 +74,7 @@ export function tagsOf(item: ScheduledItem): Record<string, string[]> {
   return {
     title: title ? [title] : [],
     artist: [...item.artistIds],
+    'main artist': [...(item.mainArtistIds ?? item.artistIds)],
     // Two artists may each have an album of the same name.
     album: album ? [`${album}|${mainArtist}`] : [],
   };

@@ -1,5 +1,5 @@
-/** What a separation looks at. */
-export const SEPARATED_TAGS = ['title', 'artist', 'album'] as const;
+/** What a separation looks at: of artists every credit, or the main ones alone, featured ones passed over. */
+export const SEPARATED_TAGS = ['title', 'artist', 'main artist', 'album'] as const;
 export type SeparatedTag = (typeof SEPARATED_TAGS)[number];
 
 /** Keep plays that share a value of a tag apart, from the end of one to the start of the next. */

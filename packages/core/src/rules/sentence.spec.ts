@@ -8,6 +8,8 @@ describe('a rule as a sentence', () => {
     ['keep the same artist at least 90 min apart', 'artist', 5400],
     ['Artist 90 min', 'artist', 5400],
     ['titles: 2 days', 'title', 172_800],
+    ['main artist 2 h', 'main artist', 7200],
+    ['keep the same main artists 2 h apart', 'main artist', 7200],
     ['separate the same album by 2 h 30', 'album', 9000],
     ['ARTISTS 90', 'artist', 5400],
   ])('understands “%s”', (text, tag, seconds) => expect(parseRuleSentence(text)).toEqual({ ok: true, tag, seconds }));

@@ -25,12 +25,12 @@ const PASSED_OVER = /\b(?:keep|the|same|at least|apart|separate|separation|of|by
  */
 export function parseRuleSentence(text: string): SentenceResult {
   const folded = foldText(text).replace(PASSED_OVER, ' ');
-  const tags = SEPARATED_TAGS.filter((tag) => new RegExp(`\\b${tag}s?\\b`).test(folded));
+  const tags = SEPARATED_TAGS.filter((tag) => pattern(tag).test(folded));
   const tag = tags[0];
   if (tag === undefined || tags.length > 1) {
     return { ok: false, why: 'Say one of title, artist or album, as in “artist 90 min”.' };
   }
-  const distance = folded.replace(new RegExp(`\\b${tag}s?\\b`), ' ').trim();
+  const distance = folded.replace(pattern(tag), ' ').trim();
   if (distance === '') return { ok: false, why: `Say how far apart, as in “${tag} 90 min”.` };
   const seconds = parseSpan(distance);
   if (seconds === null) {
@@ -40,4 +40,9 @@ export function parseRuleSentence(text: string): SentenceResult {
     return { ok: false, why: 'The distance must be more than nothing and at most 28 days.' };
   }
   return { ok: true, tag, seconds };
+}
+
+/** How a tag is named in a sentence; “main artist” does not name the artist besides. */
+function pattern(tag: SeparatedTag): RegExp {
+  return new RegExp(`${tag === 'artist' ? '(?<!\\bmain )' : ''}\\b${tag}s?\\b`);
 }

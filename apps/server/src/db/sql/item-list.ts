@@ -26,6 +26,9 @@ const SORT_COLUMNS: Readonly<Record<ItemQuery['sort'], string>> = {
   lastPlayed: 'lastPlayedMs',
 };
 
+const LAST_PLAYS = `left join (select item_id, max(start_ms) as last from play where station_id = ? and start_ms <= ?
+  group by item_id) l on l.item_id = i.id`;
+
 export interface Query {
   readonly sql: string;
   readonly parameters: readonly unknown[];
@@ -49,12 +52,14 @@ export function itemListQueries(
   const { where, parameters } = itemConditions(stationId, query, filter, nowMs);
   const sort = SORT_COLUMNS[query.sort];
   const needsName = query.sort === 'category';
+  // Sorted by it, it is worked out for all items at once.
+  const byLast = query.sort === 'lastPlayed';
   const page = `select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs,
       i.intro_ms as introMs, i.file,
       (select group_concat(p.category_id) ${VISIBLE_CATEGORIES}) as categories,
       ${needsName ? `(select min(c.name_key) ${VISIBLE_CATEGORIES}) as category_name,` : ''}
-      (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as lastPlayedMs
-    from item i where ${where}
+      ${byLast ? 'l.last' : '(select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?)'} as lastPlayedMs
+    from item i ${byLast ? LAST_PLAYS : ''} where ${where}
     order by ${sort} ${query.dir} nulls last, i.id limit ? offset ?`;
   const shown = needsName ? [stationId, stationId] : [stationId];
   return {
