@@ -19,8 +19,7 @@ interface Field {
 
 const KIND = 'Kind';
 /** Facts that many items may share, by the names they have on the card. */
-const SHARED = ['Artist', 'Album', 'Year', 'Intro', 'Outro', 'Segue', 'On air from', 'until', 'Pause until', 'Weight', 'Label', 'Notes'];
-const WORDS: Readonly<Record<string, string>> = { until: 'On air until' };
+const SHARED = ['Artist', 'Album', 'Year', 'Intro', 'Outro', 'Segue', 'On air from', 'On air until', 'Pause until', 'Weight', 'Label', 'Notes'];
 const REPLACED: Readonly<Record<string, (typeof REPLACED_FIELDS)[number]>> = {
   Title: 'title',
   Artist: 'artist',
@@ -208,7 +207,7 @@ export class BulkPanel {
   protected readonly family = computed(() => this.families().find(({ name }) => `tag:${name}` === this.field()) ?? null);
   protected readonly fields = computed<Field[]>(() => [
     { value: 'Title', label: 'Title' },
-    ...SHARED.map((value) => ({ value, label: WORDS[value] ?? value })),
+    ...SHARED.map((value) => ({ value, label: value })),
     { value: KIND, label: KIND },
     { value: 'File', label: 'File' },
     ...this.families().map(({ name }) => ({ value: `tag:${name}`, label: `Tag: ${name}` })),

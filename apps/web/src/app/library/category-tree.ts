@@ -41,7 +41,10 @@ export const ITEMS_SCOPE = 'fuller-items';
       [pDroppable]="scope"
       (onDragEnter)="over.set('worklist')"
       (onDragLeave)="leave('worklist')"
-      (onDrop)="dropOn('worklist')">
+      (onDrop)="dropOn('worklist')"
+      [pDraggable]="scope"
+      [pDraggableDisabled]="collected() === 0"
+      (onDragStart)="carryWorklist.emit()">
       <span>Worklist</span><span class="count">{{ collected() > 0 ? number(collected()) : '' }}</span>
     </button>
     <a class="row" routerLink="tags"><span>Tags</span></a>
@@ -174,6 +177,8 @@ export class CategoryTree {
   readonly collected = input(0);
   readonly openPool = input<string | null>(null);
   readonly choosePool = output<PoolRow>();
+  /** The worklist is being dragged as a whole. */
+  readonly carryWorklist = output();
   /** Items were dropped on a category, on `none` or on `worklist`. */
   readonly drop = output<string>();
   protected readonly scope = ITEMS_SCOPE;

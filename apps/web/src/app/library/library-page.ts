@@ -224,6 +224,11 @@ export class LibraryPage {
     if (row && !this.selected().has(row.id)) this.selected.set(new Set([row.id]));
   }
 
+  /** The worklist dragged onto a category takes all that is on it along. */
+  protected carryWorklist(): void {
+    this.selected.set(new Set(this.words.worklist()));
+  }
+
   protected dropOn(place: string): void {
     if (place === 'worklist') void this.collect(true);
     else void this.placeIn(place);

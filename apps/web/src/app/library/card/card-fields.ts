@@ -64,7 +64,7 @@ export const CARD_FIELDS: readonly CardField[] = [
   lengthField('outroMs', 'Outro'),
   lengthField('segueMs', 'Segue'),
   dateField('startDate', 'On air from'),
-  dateField('endDate', 'until'),
+  dateField('endDate', 'On air until'),
   {
     label: 'Pause until',
     mono: true,
