@@ -22,8 +22,8 @@ const SORT_COLUMNS: Readonly<Record<ItemQuery['sort'], string>> = {
   album: 'i.album_fold',
   year: 'i.year',
   duration: 'i.duration_ms',
-  category: 'category_name',
-  lastPlayed: 'lastPlayedMs',
+  category: `(select min(c.name_key) ${VISIBLE_CATEGORIES})`,
+  lastPlayed: 'l.last',
 };
 
 const LAST_PLAYS = `left join (select item_id, max(start_ms) as last from play where station_id = ? and start_ms <= ?
@@ -50,21 +50,24 @@ export function itemListQueries(
   nowMs: number,
 ): { count: Query; page: Query } {
   const { where, parameters } = itemConditions(stationId, query, filter, nowMs);
-  const sort = SORT_COLUMNS[query.sort];
   const needsName = query.sort === 'category';
-  // Sorted by it, it is worked out for all items at once.
   const byLast = query.sort === 'lastPlayed';
-  const page = `select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs,
-      i.intro_ms as introMs, i.file,
+  const order = `sort_key ${query.dir} nulls last, id`;
+  // Which rows are on the page is found first; what they show besides is worked out for these alone.
+  const page = `with page as (
+      select i.id, i.rowid as place, ${SORT_COLUMNS[query.sort]} as sort_key from item i ${byLast ? LAST_PLAYS : ''}
+      where ${where} order by ${order} limit ? offset ?)
+    select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs, i.intro_ms as introMs, i.file,
       (select group_concat(p.category_id) ${VISIBLE_CATEGORIES}) as categories,
-      ${needsName ? `(select min(c.name_key) ${VISIBLE_CATEGORIES}) as category_name,` : ''}
-      ${byLast ? 'l.last' : '(select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?)'} as lastPlayedMs
-    from item i ${byLast ? LAST_PLAYS : ''} where ${where}
-    order by ${sort} ${query.dir} nulls last, i.id limit ? offset ?`;
-  const shown = needsName ? [stationId, stationId] : [stationId];
+      (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as lastPlayedMs
+    from page join item i on i.rowid = page.place order by page.sort_key ${query.dir} nulls last, i.id`;
+  const sorted = needsName ? [stationId] : byLast ? [stationId, nowMs] : [];
   return {
     count: { sql: `select count(*) as total from item i where ${where}`, parameters },
-    page: { sql: page, parameters: [...shown, stationId, nowMs, ...parameters, query.limit, query.offset] },
+    page: {
+      sql: page,
+      parameters: [...sorted, ...parameters, query.limit, query.offset, stationId, stationId, nowMs],
+    },
   };
 }
 
