@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, effect, type ElementRef, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { formatDuration } from '@fuller/core';
 import WaveSurfer from 'wavesurfer.js';
@@ -99,14 +111,12 @@ export class CardSound {
   protected readonly failed = signal<string | null>(null);
 
   constructor() {
-    effect((onCleanup) => {
-      const [{ id }, theme] = [this.card(), this.looks.theme()];
-      void theme;
-      // The same item read anew keeps its sound where it is.
-      untracked(() => this.open(id));
-      onCleanup(() => undefined);
+    effect(() => {
+      // The same item read anew keeps its sound where it is; another theme draws it in other colours.
+      const key = `${this.card().id} ${this.looks.theme()}`;
+      untracked(() => this.open(key));
     });
-    effect((onCleanup) => onCleanup(() => this.player?.destroy()));
+    inject(DestroyRef).onDestroy(() => this.player?.destroy());
     effect(() => {
       const card = this.card();
       if (this.ready()) untracked(() => this.mark(card));
@@ -115,8 +125,7 @@ export class CardSound {
 
   private opened = '';
 
-  private open(id: string): void {
-    const key = `${id} ${this.looks.theme()}`;
+  private open(key: string): void {
     if (key === this.opened) return;
     this.opened = key;
     this.player?.destroy();
@@ -127,7 +136,7 @@ export class CardSound {
     const colours = getComputedStyle(document.documentElement);
     this.player = WaveSurfer.create({
       container: this.wave().nativeElement,
-      url: `/api/items/${id}/audio`,
+      url: `/api/items/${this.card().id}/audio`,
       height: 62,
       normalize: true,
       waveColor: colours.getPropertyValue('--line-strong'),
@@ -175,15 +184,20 @@ export class CardSound {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    const length = this.player?.getDuration() ?? 0;
     const step = event.shiftKey ? FINE_STEP : STEP;
+    const to = { ArrowRight: this.seconds() + step, ArrowLeft: this.seconds() - step, Home: 0, End: length }[event.key];
     if (event.key === ' ') this.turn();
-    else if (event.key === 'ArrowRight') this.player?.skip(step);
-    else if (event.key === 'ArrowLeft') this.player?.skip(-step);
-    else if (event.key === 'Home') this.player?.setTime(0);
-    else if (event.key === 'End') this.player?.setTime(this.player.getDuration());
-    else return;
+    else if (to === undefined) return;
+    else this.seek(Math.max(0, Math.min(length, to)));
     event.preventDefault();
     event.stopPropagation();
+  }
+
+  /** Shown at once: the sound follows a moment later, and the next key goes on from here. */
+  private seek(to: number): void {
+    this.player?.setTime(to);
+    this.seconds.set(to);
   }
 
   protected clock(): string {
