@@ -87,6 +87,8 @@ export class LibraryPage {
   protected readonly active = signal(-1);
   private anchor = -1;
   protected readonly selected = signal<ReadonlySet<string>>(new Set());
+  /** The last change of the selection; a key pressed right after it waits until its rows are there. */
+  private selecting: Promise<void> = Promise.resolve();
   protected readonly selectedIds = computed(() => [...this.selected()]);
   protected readonly version = signal(0);
   protected readonly choosing = signal(false);
@@ -198,7 +200,11 @@ export class LibraryPage {
     this.go({ artist: id, artistName: name, category: null, q: null });
   }
 
-  protected async goTo({ index, extend, toggle }: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
+  protected goTo(step: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
+    return (this.selecting = this.select(step));
+  }
+
+  private async select({ index, extend, toggle }: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
     this.active.set(index);
     if (extend && this.anchor >= 0) {
       const rows = await this.pages.range(Math.min(this.anchor, index), Math.max(this.anchor, index));
@@ -236,6 +242,7 @@ export class LibraryPage {
 
   /** Puts the selected items on the worklist, or takes them off it. */
   protected async collect(on: boolean): Promise<void> {
+    await this.selecting;
     const ids = [...this.selected()];
     if (ids.length === 0) return;
     await this.changes.run(this.api.changeWorklist(this.stationId(), on ? { add: ids } : { remove: ids }));
@@ -271,19 +278,25 @@ export class LibraryPage {
     if (/^(?:input|textarea)$/i.test(target.tagName)) return;
     if ((event.ctrlKey || event.metaKey) && event.key === 'a' && target.closest('f-data-grid')) {
       event.preventDefault();
-      void this.selectAll();
+      this.selecting = this.selectAll();
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === '/') {
       event.preventDefault();
       this.find()?.focus();
-    } else if (event.key === 'w' && this.selected().size > 0) {
+    } else if (event.key === 'w') {
       void this.collect(this.category() !== 'worklist');
-    } else if (event.key === 'c' && this.selected().size > 0) {
+    } else if (event.key === 'c') {
       event.preventDefault();
-      this.choosing.set(true);
-      setTimeout(() => document.querySelector<HTMLElement>('#place-category')?.click());
+      void this.choosePlace();
     }
+  }
+
+  private async choosePlace(): Promise<void> {
+    await this.selecting;
+    if (this.selected().size === 0) return;
+    this.choosing.set(true);
+    setTimeout(() => document.querySelector<HTMLElement>('#place-category')?.click());
   }
 
   protected toGrid(): void {
