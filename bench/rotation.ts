@@ -63,7 +63,7 @@ export async function rotation({ logs }: Services, from: string): Promise<string
 async function eightWeeks({ logs }: Pick<Services, 'logs'>, from: string, spreadHours: boolean): Promise<Eight> {
   const data = { ...(await logs.stationData(VALE, from)), spreadHours, nextLog: null };
   const model = new StationModel(data);
-  const slots = weekSlots(data.plan, data.clocks, model);
+  const slots = weekSlots(data.plan, model);
   const plays = new Map<string, number[]>();
   let history: StationPlay[] = [...data.history];
   let open = 0;

@@ -3,11 +3,14 @@ import { readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import {
   addDays,
+  EMPTY_WEEK,
   findEntry,
   generateDay,
+  HOUR_MS,
   hoursOfDay,
   localTimeOf,
   nameKey,
+  NO_FRAMING,
   LogInspector,
   StationModel,
   type DailyLog,
@@ -32,7 +35,21 @@ import { demoLibrary, type DemoItem } from './library.js';
 import { paused, withLimits } from './limits.js';
 import { withMess } from './mess.js';
 import { Dice } from './random.js';
-import { CATEGORIES, categoryRow, CLOCKS, GROUPS, linesOf, OVERNIGHT, POOLS, RULES, VALE, valeWeek } from './set-up.js';
+import {
+  CATEGORIES,
+  categoryRow,
+  CLOCKS,
+  datesFrom,
+  FRAMING,
+  GROUPS,
+  linesOf,
+  OVERNIGHT,
+  POOLS,
+  RULES,
+  SHOWS,
+  VALE,
+  valeWeek,
+} from './set-up.js';
 
 const SEED = 971;
 const ZONE = 'Europe/Dublin';
@@ -89,8 +106,9 @@ async function fillEmpty(services: Services): Promise<void> {
     await em.insert(WeekPlanEntity, {
       id: 'station',
       revision: 1,
-      cells: Array.from({ length: 168 }, () => null),
-      defaultClockId: null,
+      ...EMPTY_WEEK,
+      blocks: [],
+      framing: NO_FRAMING,
     });
   });
 }
@@ -132,13 +150,28 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
           name: clock.name,
           nameKey: nameKey(clock.name),
           colour: clock.colour,
+          lengthMs: clock.lengthMs ?? HOUR_MS,
           lines: linesOf(clock, averageOf),
           position,
         })),
       );
+      await changes.insert(
+        'show',
+        SHOWS.map((show, position) => ({ ...show, revision: 1, stationId: VALE, nameKey: nameKey(show.name), position })),
+      );
+      await changes.insert(
+        'datePlan',
+        datesFrom(new Date(options.nowMs).getUTCFullYear()).map(({ like, ...date }, position) => ({
+          ...date,
+          likeDay: like,
+          revision: 1,
+          stationId: VALE,
+          position,
+        })),
+      );
       await em.insertMany(WeekPlanEntity, [
-        { id: VALE, revision: 1, cells: valeWeek(), defaultClockId: 'clock-night' },
-        { id: OVERNIGHT, revision: 1, cells: valeWeek().map(() => null), defaultClockId: 'clock-small-hours' },
+        { id: VALE, revision: 1, ...valeWeek(), blocks: [...valeWeek().blocks], framing: FRAMING },
+        { id: OVERNIGHT, revision: 1, blocks: [], defaultClockId: 'clock-small-hours', framing: NO_FRAMING },
       ]);
       await changes.insert(
         'rule',

@@ -1,6 +1,6 @@
 import type { ItemKind } from '@fuller/core';
 import { NameMaker } from './names.js';
-import type { Dice } from './random.js';
+import { Dice } from './random.js';
 import { LABELS, SPONSORS } from './words.js';
 
 /** An item of the demo library before it is stored. */
@@ -191,6 +191,9 @@ const PLACES = [
   'by lamplight',
   'in good company',
 ];
+/** Their own, so that what they are does not change what the rest of the library is. */
+const FILLING_SEED = 4601;
+const INTERLUDES = 28;
 const IMAGING_PLANS: readonly ImagingPlan[] = [
   {
     kind: 'station ID',
@@ -267,7 +270,23 @@ function demoImaging(dice: Dice, songs: readonly DemoItem[]): DemoItem[] {
   const teases = current.map((song, index) =>
     imagingItem({ kind: 'tease', code: 'TS', prefix: 'T' }, `Coming up: ${song.title}`, dice.whole(6, 11), index),
   );
-  return [...items, ...messages, ...programmes, ...teases];
+  return [...items, ...messages, ...programmes, ...teases, ...filling(new Dice(FILLING_SEED))];
+}
+
+/** Short pieces of every length to fill an hour with, and the announcements of the shows. */
+function filling(dice: Dice): DemoItem[] {
+  const pieces = Array.from({ length: INTERLUDES }, (_, index) =>
+    imagingItem(
+      { kind: 'bed', code: 'IN', prefix: 'E' },
+      `Interlude ${index + 1}, ${dice.pick(['harp', 'fiddle', 'flute', 'piano', 'strings'])}`,
+      dice.whole(10, 75),
+      index,
+    ),
+  );
+  const shows = ['Towpath Breakfast', 'The Long Lock', 'Narrowboat Sessions'].map((show, index) =>
+    imagingItem({ kind: 'promo', code: 'AN', prefix: 'A' }, `Next: ${show}`, dice.whole(6, 9), index),
+  );
+  return [...pieces, ...shows];
 }
 
 function imagingItem(

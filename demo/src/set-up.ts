@@ -1,4 +1,19 @@
-import { nameKey, foldText, type ClockLine } from '@fuller/core';
+import {
+  EMPTY_WEEK,
+  foldText,
+  GRAIN_MS,
+  HOUR_MS,
+  nameKey,
+  NO_FRAMING,
+  paint,
+  type BlockContent,
+  type ClockLine,
+  type DatePlan,
+  type Framing,
+  type PlanBlock,
+  type Show,
+  type WeekPlan,
+} from '@fuller/core';
 
 /** Ids in the demo are readable, since people meet them in addresses. */
 export interface DemoCategory {
@@ -29,10 +44,12 @@ const CATEGORY_ROWS: readonly (readonly [string, string, string, DemoCategory['g
   ['LN', 'Liners', '#5B7083', 'imaging', null],
   ['PR', 'Promos', '#7A6A5A', 'imaging', null],
   ['BD', 'Beds', '#7B8A6A', 'imaging', null],
+  ['IN', 'Interludes', '#5F7F78', 'imaging', null],
   ['SP', 'Sponsor messages', '#A06A3B', 'speech', null],
   ['VT', 'Voice tracks', '#7D5A78', 'speech', null],
   ['PG', 'Programmes', '#50707A', 'speech', null],
   ['TS', 'Teases', '#8C6D46', 'speech', null],
+  ['AN', 'Announcements', '#8A5A5A', 'speech', null],
   ['Q', 'Small hours', '#6C5AA7', 'overnight', OVERNIGHT],
   ['T', 'Drift', '#1F6FA8', 'overnight', OVERNIGHT],
   ['E', 'Embers', '#B5476B', 'overnight', OVERNIGHT],
@@ -72,8 +89,12 @@ export interface DemoClock {
   readonly name: string;
   readonly colour: string;
   readonly station: string;
-  /** Category codes; `|mm:ss` a break, `#` a note up to its full stop. */
+  /**
+   * Category codes, with `?` spare; `|mm:ss` a break, `@mm:ss` a soft moment of what comes next, `~` before fill,
+   * `>` the announcement of the next show, `#` a note up to its full stop.
+   */
   readonly recipe: string;
+  readonly lengthMs?: number;
 }
 
 /** Four breaks an hour by day, two at night. */
@@ -84,28 +105,28 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#D1862B',
     station: VALE,
     recipe:
-      '#Good morning; place and time first. ID A SW G VT R |12:00 JG D VT F SW G SP |27:00 SW B VT L LN G |42:00 JG R PR D SW G |56:00 PR LN SW',
+      '#Good morning; place and time first. A SW G VT R |12:00 JG D VT F SW G SP |27:00 SW B VT L LN G |42:00 JG R PR D SW G |56:00 PR LN? SW',
   },
   {
     id: 'clock-morning',
     name: 'Morning',
     colour: '#C96F4A',
     station: VALE,
-    recipe: 'ID B SW G PR R |12:00 JG D W LN G SP |27:00 SW F D PR L |42:00 JG A G SW D |56:00 PR SW LN',
+    recipe: 'B SW G PR R |12:00 JG D W LN G SP |27:00 SW F D PR L |42:00 JG A G SW D |56:00 PR SW LN?',
   },
   {
     id: 'clock-midday',
     name: 'Midday',
     colour: '#9A7B1C',
     station: VALE,
-    recipe: 'ID G SW A PR D |12:00 JG W R LN G SP |27:00 SW D B PR G |42:00 JG F W SW D |56:00 PR SW LN',
+    recipe: 'G SW A PR D |12:00 JG W R LN G SP |27:00 SW D B PR G |42:00 JG F W SW D |56:00 PR SW LN?',
   },
   {
     id: 'clock-afternoon',
     name: 'Afternoon',
     colour: '#5C8A3A',
     station: VALE,
-    recipe: 'ID F SW D PR G |12:00 JG L R LN D SP |27:00 SW A G PR W |42:00 JG B D SW G |56:00 PR SW LN',
+    recipe: 'F SW D PR G |12:00 JG L R LN D SP |27:00 SW A G PR W |42:00 JG B D SW G |56:00 PR SW LN?',
   },
   {
     id: 'clock-drive',
@@ -113,14 +134,14 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#B5476B',
     station: VALE,
     recipe:
-      '#Travel comes in at :20 from the road desk. ID A SW G VT F |12:00 JG R VT G SW D SP |27:00 SW B VT W LN G |42:00 JG L PR A SW G |56:00 PR LN SW',
+      '#Travel comes in at :20 from the road desk. A SW G VT F |12:00 JG R VT G SW D SP |27:00 SW B VT W LN G |42:00 JG L PR A SW G |56:00 PR LN? SW',
   },
   {
     id: 'clock-evening',
     name: 'Evening',
     colour: '#2E8B6F',
     station: VALE,
-    recipe: 'ID D W SW R L VT LN D N SW G |27:00 JG D B SW W SP |42:00 W LN D R |56:00 PR SW LN',
+    recipe: 'D W SW R L VT LN D N SW G |27:00 JG D B SW W SP |42:00 W LN D R |56:00 PR SW LN?',
   },
   {
     id: 'clock-long-lock',
@@ -128,21 +149,21 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#1F6FA8',
     station: VALE,
     recipe:
-      '#Three hours, one long breath: speak as little as you can. ID L D W VT D N SW L LN D SW |27:00 W L SW D N D LN W D |56:00 PR VT LN',
+      '#Three hours, one long breath: speak as little as you can. L D W VT D N SW L LN D SW |27:00 W L SW D N D LN W D |56:00 PR VT LN?',
   },
   {
     id: 'clock-night',
     name: 'Night',
     colour: '#6C5AA7',
     station: VALE,
-    recipe: 'ID N D N SW W N PR D LN N SW |27:00 N D LN N W D SW N D |56:00 PR LN SW',
+    recipe: 'N D N SW W N PR D LN N SW |27:00 N D LN N W D SW N D |56:00 PR LN? SW',
   },
   {
     id: 'clock-weekend',
     name: 'Weekend',
     colour: '#7FA7C9',
     station: VALE,
-    recipe: 'ID G SW W PR R |12:00 D A JG L SP |27:00 G SW D PR F |42:00 W B SW G |56:00 PR SW LN',
+    recipe: 'G SW W PR R |12:00 D A JG L SP |27:00 G SW D PR F |42:00 W B SW G |56:00 PR SW LN?',
   },
   {
     id: 'clock-local',
@@ -150,7 +171,38 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#4D4D4D',
     station: VALE,
     recipe:
-      '#Every song from within a day’s walk. ID L SW L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN SW',
+      '#Every song from within a day’s walk. L SW L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
+  },
+  {
+    id: 'clock-top',
+    name: 'Top of the hour',
+    colour: '#4D4D4D',
+    station: VALE,
+    recipe: 'ID',
+    lengthMs: GRAIN_MS,
+  },
+  {
+    id: 'clock-show-open',
+    name: 'Show opener',
+    colour: '#6B6F73',
+    station: VALE,
+    recipe: 'JG',
+    lengthMs: GRAIN_MS,
+  },
+  {
+    id: 'clock-show-close',
+    name: 'Show closer',
+    colour: '#5F7F78',
+    station: VALE,
+    recipe: '> ~IN',
+    lengthMs: GRAIN_MS,
+  },
+  {
+    id: 'clock-half-past',
+    name: 'In every hour',
+    colour: '#8A8377',
+    station: VALE,
+    recipe: '@30:00 LN',
   },
   {
     id: 'clock-small-hours',
@@ -168,18 +220,30 @@ const LEAST_BREAK_MS = 60_000;
  * on its mark at the average lengths (milliseconds by category code).
  */
 export function linesOf(clock: DemoClock, averageOf: (code: string) => number): ClockLine[] {
-  const parts = clock.recipe.match(/#[^.]*\.|\S+/g) ?? [];
+  const parts = clock.recipe.match(/#[^.]*\.|@\S+ \S+|\S+/g) ?? [];
   const isBreak = (part: string): boolean => part.startsWith('|');
+  const source = (code: string): string => `cat-${code.toLowerCase()}`;
   return parts.map((part, index): ClockLine => {
-    const id = `${clock.id.slice(6)}-${index + 1}`;
-    if (part.startsWith('#')) return { id, kind: 'note', text: part.slice(1), comment: '' };
-    if (!isBreak(part)) return { id, kind: 'pick', categoryId: `cat-${part.toLowerCase()}`, comment: '' };
+    const base = { id: `${clock.id.slice(6)}-${index + 1}`, comment: '' };
+    if (part.startsWith('#')) return { ...base, kind: 'note', text: part.slice(1) };
+    if (part === '>') return { ...base, kind: 'next show' };
+    if (part.startsWith('~')) return { ...base, kind: 'fill', categoryId: source(part.slice(1)) };
+    if (part.startsWith('@')) {
+      const [at, code] = part.split(' ');
+      return { ...base, kind: 'moment', atMs: markOf(at!), hard: false, itemId: null, categoryId: source(code!) };
+    }
+    if (!isBreak(part)) {
+      const spare = part.endsWith('?') ? { spare: true as const } : {};
+      return { ...base, kind: 'pick', categoryId: source(part.replace('?', '')), ...spare };
+    }
     const after = parts.slice(index + 1);
     const next = after.findIndex(isBreak);
-    const until = next < 0 ? 3_600_000 : markOf(after[next]!);
-    const between = after.slice(0, next < 0 ? after.length : next).reduce((sum, code) => sum + averageOf(code), 0);
+    const until = next < 0 ? HOUR_MS : markOf(after[next]!);
+    const between = after
+      .slice(0, next < 0 ? after.length : next)
+      .reduce((sum, code) => sum + averageOf(code.replace('?', '')), 0);
     const length = Math.round((until - markOf(part) - between) / 5000) * 5000;
-    return { id, kind: 'break', bookedAtMs: markOf(part), durationMs: Math.max(LEAST_BREAK_MS, length), comment: '' };
+    return { ...base, kind: 'break', bookedAtMs: markOf(part), durationMs: Math.max(LEAST_BREAK_MS, length) };
   });
 }
 
@@ -189,24 +253,132 @@ function markOf(part: string): number {
   return (minutes! * 60 + seconds!) * 1000;
 }
 
-/** The week of Osier Vale Radio: clock ids by day (0 Monday) and hour. */
-export function valeWeek(): (string | null)[] {
-  return Array.from({ length: 168 }, (_, cell) => valeClock(Math.floor(cell / 24), cell % 24));
+const clock = (id: string): BlockContent => ({ runs: 'clock', id });
+const show = (id: string): BlockContent => ({ runs: 'show', id });
+const block = (from: number, to: number, content: BlockContent): PlanBlock => ({
+  at: from * 60,
+  minutes: (to - from) * 60,
+  ...content,
+});
+
+/** Hours of a day of the week and what runs in them; what is not named runs the default. */
+function valeDay(day: number): PlanBlock[] {
+  if (day >= 5) {
+    const afternoon = [block(6, 18, clock('clock-weekend')), block(18, 23, clock('clock-evening'))];
+    return day === 6 ? [...afternoon, block(16, 17, show('show-narrowboat'))] : afternoon;
+  }
+  return [
+    block(6, 10, show('show-breakfast')),
+    block(10, 12, clock('clock-morning')),
+    block(12, 14, clock('clock-midday')),
+    block(14, 16, clock('clock-afternoon')),
+    ...(day === 2 ? [block(14, 15, clock('clock-local'))] : []),
+    block(16, 19, clock('clock-drive')),
+    block(19, 20, clock('clock-evening')),
+    block(20, 23, show('show-long-lock')),
+  ];
 }
 
-function valeClock(day: number, hour: number): string | null {
-  const weekend = day >= 5;
-  if (hour < 6) return null;
-  if (day === 6 && hour === 16) return 'clock-local';
-  if (hour >= 20 && hour < 23) return weekend ? 'clock-evening' : 'clock-long-lock';
-  if (hour === 23) return null;
-  if (weekend) return hour < 18 ? 'clock-weekend' : 'clock-evening';
-  if (hour < 10) return 'clock-breakfast';
-  if (hour < 12) return 'clock-morning';
-  if (hour < 14) return 'clock-midday';
-  if (hour === 14 && day === 2) return 'clock-local';
-  if (hour < 16) return 'clock-afternoon';
-  return hour < 19 ? 'clock-drive' : 'clock-evening';
+/** The week of Osier Vale Radio. */
+export function valeWeek(): WeekPlan {
+  const days = [0, 1, 2, 3, 4, 5, 6];
+  return days.reduce<WeekPlan>(
+    (week, day) =>
+      valeDay(day).reduce((plan, { at, minutes, runs, id }) => paint(plan, day * 1440 + at, minutes, { runs, id }), week),
+    { ...EMPTY_WEEK, defaultClockId: 'clock-night' },
+  );
+}
+
+export const FRAMING: Framing = {
+  ...NO_FRAMING,
+  hourOpenerId: 'clock-top',
+  showOpenerId: 'clock-show-open',
+  showCloserId: 'clock-show-close',
+  momentsId: 'clock-half-past',
+};
+
+const plainShow = {
+  toleranceMs: 5000,
+  after: 'next',
+  openerId: null,
+  closerId: null,
+  hourOpenerId: null,
+} as const;
+export const SHOWS: readonly Show[] = [
+  {
+    ...plainShow,
+    id: 'show-breakfast',
+    name: 'Towpath Breakfast',
+    colour: '#D1862B',
+    clockIds: ['clock-breakfast'],
+    minutes: 240,
+    start: 'hard',
+    end: 'exact',
+    announcementId: 'item-a0001',
+  },
+  {
+    ...plainShow,
+    id: 'show-long-lock',
+    name: 'The Long Lock',
+    colour: '#1F6FA8',
+    clockIds: ['clock-long-lock'],
+    minutes: 180,
+    start: 'hard',
+    end: 'exact',
+    announcementId: 'item-a0002',
+  },
+  {
+    ...plainShow,
+    id: 'show-narrowboat',
+    name: 'Narrowboat Sessions',
+    colour: '#4D6B3C',
+    clockIds: ['clock-local'],
+    minutes: 60,
+    start: 'soft',
+    end: 'exact',
+    announcementId: 'item-a0003',
+  },
+];
+
+/** What differs from the week, from the year in hand on. */
+export function datesFrom(year: number): DatePlan[] {
+  const plain = { repeat: '', like: null, instead: false, blocks: [] };
+  return [
+    {
+      ...plain,
+      id: 'date-christmas-eve',
+      name: 'Christmas Eve',
+      start: `${year}-12-24`,
+      repeat: 'FREQ=YEARLY',
+      like: 6,
+      blocks: [block(18, 22, clock('clock-local'))],
+    },
+    {
+      ...plain,
+      id: 'date-christmas',
+      name: 'Christmas Day',
+      start: `${year}-12-25`,
+      repeat: 'FREQ=YEARLY',
+      instead: true,
+      blocks: [block(8, 12, clock('clock-local')), block(12, 23, clock('clock-evening'))],
+    },
+    {
+      ...plain,
+      id: 'date-new-year',
+      name: 'New Year’s Eve until two',
+      start: `${year}-12-31`,
+      repeat: 'FREQ=YEARLY',
+      blocks: [block(21, 26, clock('clock-weekend'))],
+    },
+    {
+      ...plain,
+      id: 'date-market',
+      name: 'Market Saturday',
+      start: `${year}-01-03`,
+      repeat: 'FREQ=MONTHLY;BYDAY=1SA',
+      blocks: [block(10, 11.5, clock('clock-local'))],
+    },
+  ];
 }
 
 export const RULES = [

@@ -11,6 +11,7 @@ import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
 import { openApiDocument } from './openapi.js';
 import { libraryRoutes } from './routes/library-routes.js';
+import { planRoutes } from './routes/plan-routes.js';
 import { poolRoutes } from './routes/pool-routes.js';
 import { bulkRoutes } from './routes/bulk-routes.js';
 import { importRoutes } from './routes/import-routes.js';
@@ -59,6 +60,7 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
   const routes = [
     ...systemRoutes(services),
     ...stationRoutes(services),
+    ...planRoutes(services),
     ...libraryRoutes(services),
     ...importRoutes(services),
     ...poolRoutes(services),

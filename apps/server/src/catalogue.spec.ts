@@ -141,43 +141,19 @@ describe('clocks', () => {
     [[{ ...line, categoryId: 'nothing' }], 'lines.0.categoryId'],
     [[line, line], 'lines'],
     [[{ ...line, kind: 'dance' }], 'lines.0.kind'],
-    [[{ id: 'b', kind: 'break', bookedAtMs: 3_600_000, durationMs: 1, comment: '' }], 'lines.0.bookedAtMs'],
+    [[{ id: 'b', kind: 'break', bookedAtMs: 24 * 3_600_000, durationMs: 1, comment: '' }], 'lines.0.bookedAtMs'],
     [[{ ...line, extra: 1 }], 'lines.0.extra'],
   ])('refuse lines that make no sense and name the place: %j', async (lines, field) => {
     const { revision } = (await catalogue()).clocks.find((row: { id: string }) => row.id === 'day');
     const { body } = await server.api
       .put('/api/stations/vale/clocks/day')
-      .send({ revision, name: 'Day', colour: '#112233', lines })
+      .send({ revision, name: 'Day', colour: '#112233', lengthMs: 3_600_000, lines })
       .expect(400);
     expect(body).toMatchObject({ code: 'INVALID', field });
   });
 
   it('cannot be deleted while the week needs them', async () => {
     expect((await server.api.delete('/api/stations/vale/clocks/day').expect(409)).body.code).toBe('IN_USE');
-  });
-});
-
-describe('the week', () => {
-  it('is painted, undone, and refuses clocks that are not there', async () => {
-    const { week } = await catalogue();
-    const cells = week.cells.map((_: null, cell: number) => (cell === 5 ? 'day' : null));
-    const saved = await server.api
-      .put('/api/stations/vale/week')
-      .send({ revision: week.revision, cells, defaultClockId: 'day' })
-      .expect(200);
-    expect((await catalogue()).week.cells[5]).toBe('day');
-    await undo(saved.body.activityId).expect(200);
-    const again = (await catalogue()).week;
-    expect(again.cells[5]).toBeNull();
-    const bad = await server.api
-      .put('/api/stations/vale/week')
-      .send({ revision: again.revision, cells: cells.with(7, 'ghost'), defaultClockId: 'day' })
-      .expect(400);
-    expect(bad.body.field).toBe('cells.7');
-    await server.api
-      .put('/api/stations/vale/week')
-      .send({ revision: again.revision, cells: cells.slice(1), defaultClockId: null })
-      .expect(400);
   });
 });
 

@@ -57,12 +57,12 @@ describe('the turnover sheet', () => {
   it('names what gets no turn in a week', async () => {
     const [clock] = (await catalogue()).clocks;
     const put = (lines: object[], revision: number) =>
-      server.api.put(`${base}/clocks/${clock.id}`).send({ revision, name: clock.name, colour: clock.colour, lines });
+      server.api.put(`${base}/clocks/${clock.id}`).send({ revision, name: clock.name, colour: clock.colour, lengthMs: clock.lengthMs, lines });
     const week = (await catalogue()).week;
-    const cells = week.cells.map((_: null, at: number) => (at < 4 ? 'day' : null));
+    const blocks = [{ at: 0, minutes: 240, runs: 'clock', id: 'day' }];
     const { body } = await server.api
       .put(`${base}/week`)
-      .send({ revision: week.revision, cells, defaultClockId: null })
+      .send({ revision: week.revision, blocks, defaultClockId: null })
       .expect(200);
     await put(clock.lines.slice(0, 12), clock.revision).expect(200);
     const { leftOver, items } = await get('rotation/gold');

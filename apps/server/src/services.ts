@@ -17,6 +17,8 @@ import { BulkService } from './services/bulk-service.js';
 import { FamilyService } from './services/family-service.js';
 import { WatchService } from './services/watch-service.js';
 import { WorklistService } from './services/worklist-service.js';
+import { PlanService } from './services/plan-service.js';
+import { ClockService } from './services/clock-service.js';
 import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { TidyService } from './services/tidy-service.js';
@@ -52,9 +54,10 @@ export async function openServices({
   const events = new EventHub();
   const store = new Store(orm, now, events.announce);
   const pools = new PoolService(store, now);
-  const catalogue = new CatalogueService(store, pools, now);
+  const plans = new PlanService(store, pools);
+  const catalogue = new CatalogueService(store, pools, plans, now);
   const library = new LibraryService(store, pools, now, folders.audio);
-  const logs = new LogService(store, pools, now);
+  const logs = new LogService(store, pools, plans, now);
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
   await handOver.sweep();
   const jobs = new JobRunner(events.announce, reportFault);
@@ -73,6 +76,8 @@ export async function openServices({
     catalogue,
     library,
     pools,
+    plans,
+    clocks: new ClockService(store, plans, pools),
     tidy: new TidyService(store, pools, compute, now),
     logs,
     artists: new ArtistService(store),
@@ -87,7 +92,7 @@ export async function openServices({
     activity: new ActivityService(store),
     imports,
     watched,
-    generate: new GenerateService(store, logs, catalogue, compute, now),
+    generate: new GenerateService(store, logs, catalogue, pools, compute, now),
     async close(): Promise<void> {
       await watched.close();
       await jobs.close();

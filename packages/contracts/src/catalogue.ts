@@ -1,6 +1,8 @@
-import { LONGEST_COOL_OFF, LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS, WEEK_HOURS } from '@fuller/core';
+import { LONGEST_COOL_OFF, LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
-import { Change, Colour, Id, Name, Revision, ScopeName, ShortText, WholeMs, ZoneName } from './basics.js';
+import { Change, Colour, Id, Name, Revision, ScopeName, ZoneName } from './basics.js';
+import { ClockRow } from './clocks.js';
+import { DatePlanRow, DrawCount, ShowRow, Week } from './air-plan.js';
 
 export const Station = v.object({
   id: Id,
@@ -64,6 +66,8 @@ export const CategoryRow = v.object({
   position: v.number(),
   items: v.number(),
   averageMs: v.number(),
+  /** Standard deviation of the lengths, milliseconds. */
+  spreadMs: v.number(),
   slotsPerWeek: v.number(),
   /** Null when the week asks nothing of it. */
   turnoverHours: v.nullable(v.number()),
@@ -71,48 +75,6 @@ export const CategoryRow = v.object({
 export type CategoryRow = v.InferOutput<typeof CategoryRow>;
 export const CategoryGroup = v.object({ id: Id, name: v.string(), position: v.number() });
 export type CategoryGroup = v.InferOutput<typeof CategoryGroup>;
-
-const lineBase = { id: Id, comment: ShortText };
-export const ClockLineSchema = v.variant('kind', [
-  v.strictObject({
-    ...lineBase,
-    kind: v.literal('pick'),
-    categoryId: Id,
-    turnOrder: v.optional(v.picklist(TURN_ORDERS)),
-  }),
-  v.strictObject({ ...lineBase, kind: v.literal('item'), itemId: Id }),
-  v.strictObject({
-    ...lineBase,
-    kind: v.literal('break'),
-    bookedAtMs: v.pipe(WholeMs, v.maxValue(3_599_999, 'is not within the hour')),
-    durationMs: v.pipe(WholeMs, v.maxValue(3_600_000, 'is longer than the hour')),
-  }),
-  v.strictObject({ ...lineBase, kind: v.literal('note'), text: ShortText }),
-]);
-const Lines = v.pipe(
-  v.array(ClockLineSchema),
-  v.maxLength(200, 'are more than 200 in one clock'),
-  v.check((lines) => new Set(lines.map((line) => line.id)).size === lines.length, 'hold one id twice'),
-);
-export const NewClock = v.strictObject({ name: Name, colour: Colour, lines: v.optional(Lines, []) });
-export const ClockUpdate = v.strictObject({ revision: Revision, name: Name, colour: Colour, lines: Lines });
-export const ClockRow = v.object({
-  id: Id,
-  revision: Revision,
-  scope: ScopeName,
-  name: v.string(),
-  colour: v.string(),
-  lines: v.array(ClockLineSchema),
-});
-export type ClockRow = v.InferOutput<typeof ClockRow>;
-
-export const WeekUpdate = v.strictObject({
-  revision: Revision,
-  cells: v.pipe(v.array(v.nullable(Id)), v.length(WEEK_HOURS, 'must be 168, Monday 00:00 first')),
-  defaultClockId: v.nullable(Id),
-});
-export const Week = v.object({ revision: Revision, cells: v.array(v.nullable(Id)), defaultClockId: v.nullable(Id) });
-export type Week = v.InferOutput<typeof Week>;
 
 const Separation = v.pipe(
   v.number(),
@@ -148,6 +110,10 @@ export const Catalogue = v.object({
   clocks: v.array(ClockRow),
   clockItems: v.array(NamedItem),
   week: Week,
+  shows: v.array(ShowRow),
+  dates: v.array(DatePlanRow),
+  /** What lines with a filter can draw from. */
+  draws: v.array(DrawCount),
   rules: v.array(RuleRow),
   items: v.number(),
   withoutCategory: v.number(),

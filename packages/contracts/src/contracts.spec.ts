@@ -1,33 +1,54 @@
 import { describe, expect, it } from '@jest/globals';
-import { generateDay, type DailyLog } from '@fuller/core';
+import { generateDay, HOUR_MS, NO_FRAMING, type DailyLog } from '@fuller/core';
 import * as v from 'valibot';
-import { CategoryCode, DailyLogSchema, GenerateRequest, HandEdit, Id, ItemQuery, NewRule } from './index.js';
+import {
+  CategoryCode,
+  DailyLogSchema,
+  GenerateRequest,
+  HandEdit,
+  Id,
+  ItemQuery,
+  NewClock,
+  NewDatePlan,
+  NewRule,
+  NewShow,
+  WeekUpdate,
+} from './index.js';
 
 const issue = (schema: v.GenericSchema, value: unknown): string | undefined => {
   const read = v.safeParse(schema, value);
   return read.success ? undefined : `${v.getDotPath(read.issues[0]) ?? ''} ${read.issues[0].message}`;
 };
 
+const NOTHING = { id: 'm', kind: 'moment', itemId: null, categoryId: null, comment: '' };
+const block = (at: number, minutes: number) => ({ at, minutes, runs: 'clock', id: 'c' });
+
 describe('what crosses a border', () => {
   it('describes logs as the core makes them', () => {
-    const plan = { cells: Array.from({ length: 168 }, () => 'c'), defaultClockId: null };
+    const pick = { kind: 'pick' as const, categoryId: 'g', comment: '' };
     const clock = {
       id: 'c',
       name: 'C',
       colour: '#000000',
+      lengthMs: HOUR_MS,
       lines: [
-        { id: 'p', kind: 'pick' as const, categoryId: 'g', comment: '' },
+        { ...pick, id: 'p', filter: 'tempo:4', spare: true as const, rules: 'off' as const, ask: 'Who?', note: 'n' },
         { id: 'i', kind: 'item' as const, itemId: 'x', comment: '' },
         { id: 'b', kind: 'break' as const, bookedAtMs: 0, durationMs: 1, comment: '' },
+        { id: 'm', kind: 'moment' as const, atMs: 60_000, hard: false, itemId: null, categoryId: 'g', comment: '' },
+        { id: 'f', kind: 'fill' as const, categoryId: 'g', comment: '' },
+        { id: 's', kind: 'next show' as const, comment: '' },
         { id: 'n', kind: 'note' as const, text: '', comment: '' },
       ],
     };
+    const week = { blocks: [], defaultClockId: 'c' };
+    const framing = { ...NO_FRAMING, hourOpenerId: 'c' };
     const data = {
       timeZone: 'Europe/Dublin',
-      plan,
-      clocks: [clock],
+      plan: { week, dates: [], shows: [], framing, clocks: [clock] },
       items: [],
       categories: {},
+      filters: { 'tempo:4': [] },
       musicCategories: [],
       approvedOnly: [],
       spreadHours: true,
@@ -51,6 +72,15 @@ describe('what crosses a border', () => {
     [HandEdit, { type: 'lock', entryId: '0-a' }, 'locked'],
     [NewRule, { tag: 'artist', seconds: 1.5, secondsByCategory: {}, resting: false }, 'seconds'],
     [ItemQuery, { limit: '1e9' }, 'limit is not a whole number'],
+    [NewClock, { name: 'C', colour: '#000000', lengthMs: 400_000 }, 'lengthMs is not a multiple of five minutes'],
+    [NewClock, { name: 'C', colour: '#000000', lines: [{ ...NOTHING, atMs: 0, hard: true }] }, 'lines hold a moment'],
+    [NewShow, { name: 'S', colour: '#000000', clockIds: [], minutes: 60 }, 'clockIds are none'],
+    [WeekUpdate, { revision: 1, blocks: [block(0, 60), block(55, 60)] }, 'blocks overlap'],
+    [WeekUpdate, { revision: 1, blocks: [block(0, 60), block(10_020, 65)] }, 'blocks overlap'],
+    [WeekUpdate, { revision: 1, blocks: [block(7, 60)] }, 'blocks.0.at is not a multiple'],
+    [NewDatePlan, { name: 'D', start: '2026-02-30' }, 'start is not a date'],
+    [NewDatePlan, { name: 'D', start: '2026-02-20', repeat: 'FREQ=NEVER' }, 'repeat is not a recurrence rule'],
+    [NewDatePlan, { name: 'D', start: '2026-02-20', like: 7 }, 'like is not a day'],
   ] as const)('refuses what makes no sense: %#', (schema, value, why) => {
     expect(issue(schema as v.GenericSchema, value)).toContain(why);
   });

@@ -1,4 +1,6 @@
 export * from './basics.js';
+export * from './air-plan.js';
+export * from './clocks.js';
 export * from './catalogue.js';
 export * from './library.js';
 export * from './logs.js';

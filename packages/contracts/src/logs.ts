@@ -10,20 +10,37 @@ const OpenReason = v.object({
 });
 const ChosenWhy = v.object({ restMs: v.nullable(v.number()), ahead: v.number(), heldBack: HeldItems });
 export const EntryId = v.pipe(v.string(), v.regex(/^\d{1,2}-[A-Za-z0-9_-]{1,40}$/, 'is not an entry of a log'));
-const entryBase = { id: EntryId, note: LongText };
+const Mark = v.object({
+  atMs: v.number(),
+  hard: v.boolean(),
+  exactMs: v.optional(v.number()),
+  late: v.optional(v.literal(true)),
+});
+const yes = v.optional(v.literal(true));
+const entryBase = {
+  id: EntryId,
+  note: LongText,
+  from: v.optional(v.picklist(['opener', 'closer', 'moment'])),
+  mark: v.optional(Mark),
+  out: yes,
+};
 export const LogEntrySchema = v.variant('kind', [
   v.object({
     ...entryBase,
     kind: v.literal('pick'),
     categoryId: Id,
     turnOrder: v.optional(v.picklist(TURN_ORDERS)),
+    filters: v.optional(v.array(v.string())),
+    rules: v.optional(v.literal('off')),
+    spare: yes,
+    fill: yes,
     itemId: v.nullable(Id),
     locked: v.boolean(),
     origin: v.picklist(['engine', 'hand']),
     open: v.nullable(OpenReason),
     why: v.optional(v.nullable(ChosenWhy)),
   }),
-  v.object({ ...entryBase, kind: v.literal('item'), itemId: Id }),
+  v.object({ ...entryBase, kind: v.literal('item'), itemId: Id, spare: yes }),
   v.object({ ...entryBase, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: v.number() }),
   v.object({ ...entryBase, kind: v.literal('note'), text: ShortText }),
 ]);
@@ -34,6 +51,8 @@ export const LogHourSchema = v.object({
   durationMs: v.number(),
   clockId: v.nullable(Id),
   clockName: v.string(),
+  showId: v.optional(Id),
+  runsOn: yes,
   entries: v.array(LogEntrySchema),
 });
 export const DailyLogSchema = v.object({ date: v.string(), timeZone: v.string(), hours: v.array(LogHourSchema) });
@@ -88,6 +107,10 @@ export const GenerateRequest = v.strictObject({
   days: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(31, 'is more than 31')), 1),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(4_294_967_295)), 1),
   only: v.optional(v.picklist(['all', 'open']), 'all'),
+  /** Only these hours of one day, by their place in it. */
+  hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24, 'is not an hour of a day')))),
+  /** What is answered to the questions of clock lines: filters by question. */
+  answers: v.optional(v.record(v.string(), v.pipe(v.string(), v.trim(), v.maxLength(1000)))),
 });
 export const GeneratedDaySummary = v.object({
   date: v.string(),

@@ -6,12 +6,14 @@ import * as entities from './entities/index.js';
 import { Foundation } from './migrations/m001-foundation.js';
 import { Filters } from './migrations/m002-filters.js';
 import { LibraryDepth } from './migrations/m003-library.js';
+import { AirPlanTables } from './migrations/m004-air-plan.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
   { name: 'm001-foundation', class: Foundation },
   { name: 'm002-filters', class: Filters },
   { name: 'm003-library', class: LibraryDepth },
+  { name: 'm004-air-plan', class: AirPlanTables },
 ];
 /** So many copies made before a migration are kept. */
 const KEPT_COPIES = 5;

@@ -12,6 +12,7 @@ import {
   LogEditRequest,
   LogView,
   QueryInteger,
+  StaleLog,
 } from '@fuller/contracts';
 import * as v from 'valibot';
 import type { Services } from '../services.js';
@@ -74,6 +75,14 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
           generate.run(params.stationId, clientId, body, job),
         );
       },
+    }),
+    route({
+      method: 'get',
+      path: '/stations/:stationId/stale-logs',
+      summary: 'The hours of coming logs that the clocks would make otherwise now',
+      params: OfStation,
+      answer: v.array(StaleLog),
+      handle: ({ params }) => logs.stale(params.stationId),
     }),
     route({
       method: 'get',

@@ -2,16 +2,12 @@ import {
   Catalogue,
   CategoryPatch,
   Change,
-  ClockUpdate,
   Created,
   Id,
   NewCategory,
-  NewClock,
   NewRule,
   RulePatch,
-  ShortText,
   Station,
-  WeekUpdate,
 } from '@fuller/contracts';
 import * as v from 'valibot';
 import type { Written } from '../services/store.js';
@@ -77,54 +73,6 @@ export function stationRoutes({ catalogue }: Services): AnyRoute[] {
       answer: Change,
       handle: async ({ params, clientId }) =>
         changeOf(await catalogue.deleteCategory(params.stationId, clientId, params.id)),
-    }),
-    route({
-      method: 'post',
-      path: '/stations/:stationId/clocks',
-      summary: 'Make a clock',
-      params: OfStation,
-      body: NewClock,
-      answer: Created,
-      handle: ({ params, body, clientId }) => created(catalogue.createClock(params.stationId, clientId, body)),
-    }),
-    route({
-      method: 'put',
-      path: '/stations/:stationId/clocks/:id',
-      summary: 'Change a clock and its lines',
-      params: OneOfStation,
-      query: v.object({ label: v.optional(ShortText) }),
-      body: ClockUpdate,
-      answer: Change,
-      handle: async ({ params, query, body: { revision, ...clock }, clientId }) =>
-        changeOf(
-          await catalogue.updateClock(
-            params.stationId,
-            clientId,
-            params.id,
-            revision,
-            clock,
-            query.label ?? `Change clock ${clock.name}`,
-          ),
-        ),
-    }),
-    route({
-      method: 'delete',
-      path: '/stations/:stationId/clocks/:id',
-      summary: 'Delete a clock that no hour uses',
-      params: OneOfStation,
-      answer: Change,
-      handle: async ({ params, clientId }) =>
-        changeOf(await catalogue.deleteClock(params.stationId, clientId, params.id)),
-    }),
-    route({
-      method: 'put',
-      path: '/stations/:stationId/week',
-      summary: 'Change the week plan',
-      params: OfStation,
-      body: WeekUpdate,
-      answer: Change,
-      handle: async ({ params, body: { revision, ...week }, clientId }) =>
-        changeOf(await catalogue.updateWeek(params.stationId, clientId, revision, week)),
     }),
     route({
       method: 'post',

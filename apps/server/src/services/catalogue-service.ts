@@ -1,18 +1,27 @@
-import type { Catalogue, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
-import { formatSpan, localTimeOf, nameKey, foldText, weeklyDemand, type ClockLine } from '@fuller/core';
+import type { Catalogue, CategoryRow, RuleRow, Station } from '@fuller/contracts';
+import {
+  foldText,
+  formatSpan,
+  drawOf,
+  itemOfLine,
+  localTimeOf,
+  nameKey,
+  weeklyDemand,
+  type AirPlan,
+  type ClockLine,
+} from '@fuller/core';
 import {
   CategoryEntity,
   CategoryGroupEntity,
-  ClockEntity,
   RuleEntity,
   StationEntity,
-  WeekPlanEntity,
   type StationRecord,
 } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
-import { categoryView, poolRows } from './category-rows.js';
+import { AVERAGE_SONG_MS, categoryView, poolRows, spreadOf, type CategoryTotals } from './category-rows.js';
+import type { PlanService } from './plan-service.js';
 import type { PoolService } from './pool-service.js';
 import type { Store, Written } from './store.js';
 
@@ -24,6 +33,7 @@ export class CatalogueService {
   constructor(
     private readonly store: Store,
     private readonly pools: PoolService,
+    private readonly plans: PlanService,
     private readonly now: () => number,
   ) {}
 
@@ -47,31 +57,38 @@ export class CatalogueService {
     const em = this.store.read;
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
     const byPosition = { orderBy: { position: 'asc' as const } };
-    const clocks = await em.find(ClockEntity, visible, byPosition);
-    const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
     const rules = await em.find(RuleEntity, visible, byPosition);
     const groups = await em.find(CategoryGroupEntity, {}, byPosition);
-    const weekView: Week = { revision: week.revision, cells: week.cells, defaultClockId: week.defaultClockId ?? null };
+    const rows = await this.plans.rows(stationId);
+    const plan = this.plans.planOf(rows);
     const categories = await em.find(CategoryEntity, visible, byPosition);
     const totals = await this.totals(stationId);
-    const demand = weeklyDemand(weekView, clocks);
+    const clockItems = await this.itemsOfPlan(plan);
+    // Lengths tell how long fill is and so which lines an hour has room for.
+    const draws = await this.plans.drawCounts(
+      stationId,
+      plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])).filter(({ filter }) => filter !== ''),
+    );
+    const poolsOf = (demand: ReadonlyMap<string, number>): Promise<CategoryRow[]> =>
+      poolRows(this.store, this.pools, stationId, demand);
+    const lengthOf = new Map(clockItems.map((item) => [item.id, item.durationMs]));
+    const demand = weeklyDemand(plan, {
+      averageOf: ({ categoryId }) => totals.byCategory.get(categoryId)?.averageMs ?? AVERAGE_SONG_MS,
+      lengthOf: (id) => lengthOf.get(id) ?? 0,
+    });
     return {
       station: this.stationView(station),
       groups: groups.map(({ id, name, position }) => ({ id, name, position })),
       categories: [
         ...categories.map((row) => categoryView(row, totals.byCategory.get(row.id), demand.get(row.id) ?? 0)),
-        ...(await poolRows(this.store, this.pools, stationId, demand)),
+        ...(await poolsOf(demand)),
       ],
-      clocks: clocks.map(({ id, revision, scope, name, colour, lines }): ClockRow => ({
-        id,
-        revision,
-        scope,
-        name,
-        colour,
-        lines,
-      })),
-      clockItems: await this.itemsOfClocks(clocks.flatMap((clock) => clock.lines)),
-      week: weekView,
+      clocks: rows.clocks,
+      clockItems,
+      week: rows.week,
+      shows: rows.shows,
+      dates: rows.dates,
+      draws,
       rules: rules.map(({ id, revision, shape, tag, seconds, secondsByCategory, resting, position }): RuleRow => ({
         id,
         revision,
@@ -90,7 +107,7 @@ export class CatalogueService {
   private async totals(stationId: string): Promise<{
     items: number;
     withoutCategory: number;
-    byCategory: Map<string, { items: number; averageMs: number }>;
+    byCategory: Map<string, CategoryTotals>;
   }> {
     const [counts] = await this.store.rows<{ items: number; bare: number }>(
       `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
@@ -98,21 +115,26 @@ export class CatalogueService {
        from item i where i.scope = 'group' or i.station_id = ?`,
       [stationId, stationId],
     );
-    const rows = await this.store.rows<{ category_id: string; items: number; average: number }>(
-      `select p.category_id, count(*) as items, avg(i.duration_ms) as average
+    const rows = await this.store.rows<{ category_id: string; items: number; average: number; squares: number }>(
+      `select p.category_id, count(*) as items, avg(i.duration_ms) as average,
+         avg(1.0 * i.duration_ms * i.duration_ms) as squares
        from placement p join item i on i.id = p.item_id group by p.category_id`,
     );
     return {
       items: counts!.items,
       withoutCategory: counts!.bare ?? 0,
       byCategory: new Map(
-        rows.map((row) => [row.category_id, { items: row.items, averageMs: Math.round(row.average) }]),
+        rows.map(({ category_id: id, items, average, squares }) => [
+          id,
+          { items, averageMs: Math.round(average), spreadMs: spreadOf(average, squares) },
+        ]),
       ),
     };
   }
 
-  private async itemsOfClocks(lines: readonly ClockLine[]): Promise<Catalogue['clockItems']> {
-    const ids = [...new Set(lines.flatMap((line) => (line.kind === 'item' ? [line.itemId] : [])))];
+  private async itemsOfPlan({ clocks, shows }: AirPlan): Promise<Catalogue['clockItems']> {
+    const named = clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? []));
+    const ids = [...new Set([...named, ...shows.flatMap(({ announcementId }) => announcementId ?? [])])];
     if (ids.length === 0) return [];
     return this.store.rows(
       `select id, title, kind, duration_ms as durationMs from item where id in (${ids.map(() => '?').join(',')})`,
@@ -166,7 +188,7 @@ export class CatalogueService {
     const { categories, clocks } = await this.catalogue(stationId);
     const category = categories.find((row) => row.id === id);
     if (!category) throw notFound('category', id);
-    const used = clocks.filter((clock) => clock.lines.some((line) => line.kind === 'pick' && line.categoryId === id));
+    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => drawOf(line)?.categoryId === id));
     if (used.length)
       throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
     if (category.items)
@@ -196,114 +218,6 @@ export class CatalogueService {
     }
     const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
     if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
-  }
-
-  createClock(
-    stationId: string,
-    clientId: string,
-    fields: { name: string; colour: string; lines: ClockLine[] },
-  ): Write<string> {
-    return this.store.write({ clientId, stationId, label: `New clock ${fields.name}` }, async (changes) => {
-      await this.refuseTakenClock(changes, stationId, fields.name, null);
-      const id = newId();
-      await changes.insert('clock', [
-        {
-          ...fields,
-          id,
-          revision: 1,
-          scope: 'station',
-          stationId,
-          nameKey: nameKey(fields.name),
-          position: await nextPosition(changes, 'clock'),
-        },
-      ]);
-      return id;
-    });
-  }
-
-  updateClock(
-    stationId: string,
-    clientId: string,
-    id: string,
-    revision: number,
-    fields: { name: string; colour: string; lines: ClockLine[] },
-    label: string,
-  ): Write<string> {
-    return this.store.write({ clientId, stationId, label }, async (changes) => {
-      await this.refuseTakenClock(changes, stationId, fields.name, id);
-      await this.refuseUnknownIds(changes, fields.lines);
-      await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
-      return id;
-    });
-  }
-
-  private async refuseTakenClock(
-    changes: ChangeSet,
-    stationId: string,
-    name: string,
-    ownId: string | null,
-  ): Promise<void> {
-    const rows = await changes.em.find(
-      ClockEntity,
-      { $or: [{ scope: 'group' }, { stationId }] },
-      { disableIdentityMap: true },
-    );
-    if (rows.some((row) => row.id !== ownId && row.nameKey === nameKey(name))) {
-      throw new FullerError('NAME_TAKEN', `There is a clock named “${name}” already.`, 'name');
-    }
-  }
-
-  private async refuseUnknownIds(changes: ChangeSet, lines: readonly ClockLine[]): Promise<void> {
-    for (const [index, line] of lines.entries()) {
-      const drawn = line.kind === 'pick' ? line.categoryId : null;
-      if (drawn && !(await changes.find('category', drawn)) && !(await changes.find('pool', drawn))) {
-        throw new FullerError(
-          'INVALID',
-          `Line ${index + 1} names a category or pool that is not there.`,
-          `lines.${index}.categoryId`,
-        );
-      }
-      if (line.kind === 'item' && !(await changes.find('item', line.itemId))) {
-        throw new FullerError('INVALID', `Line ${index + 1} names an item that is not there.`, `lines.${index}.itemId`);
-      }
-    }
-  }
-
-  async deleteClock(stationId: string, clientId: string, id: string): Write<string> {
-    const { clocks, week } = await this.catalogue(stationId);
-    const clock = clocks.find((row) => row.id === id);
-    if (!clock) throw notFound('clock', id);
-    const hours = week.cells.filter((cell) => cell === id).length;
-    if (hours || week.defaultClockId === id) {
-      throw new FullerError(
-        'IN_USE',
-        `${clock.name} runs in ${hours ? `${hours} hours of the week` : 'every hour without a clock of its own'}.`,
-      );
-    }
-    return this.store.write({ clientId, stationId, label: `Delete clock ${clock.name}` }, async (changes) => {
-      await changes.remove('clock', id);
-      return id;
-    });
-  }
-
-  updateWeek(
-    stationId: string,
-    clientId: string,
-    revision: number,
-    week: { cells: (string | null)[]; defaultClockId: string | null },
-  ): Write<void> {
-    return this.store.write({ clientId, stationId, label: 'Change the week' }, async (changes) => {
-      const clocks = new Set(
-        (await changes.em.find(ClockEntity, { $or: [{ scope: 'group' }, { stationId }] })).map((clock) => clock.id),
-      );
-      const wrong = week.cells.findIndex((cell) => cell !== null && !clocks.has(cell));
-      if (wrong >= 0)
-        throw new FullerError('INVALID', `Cell ${wrong} names a clock that is not there.`, `cells.${wrong}`);
-      if (week.defaultClockId !== null && !clocks.has(week.defaultClockId)) {
-        throw new FullerError('INVALID', 'The default clock is not there.', 'defaultClockId');
-      }
-      await changes.update('week', stationId, week, revision);
-    });
   }
 
   createRule(stationId: string, clientId: string, fields: { tag: string; seconds: number } & Fields): Write<string> {
@@ -343,13 +257,17 @@ function categoryKeys({ name, code }: { name?: string; code?: string }): Record<
   };
 }
 
-async function nextPosition(changes: ChangeSet, table: 'category' | 'clock' | 'rule'): Promise<number> {
+/** The place after the last row of a table. */
+export async function nextPosition(
+  changes: ChangeSet,
+  table: 'category' | 'clock' | 'rule' | 'show' | 'date_plan',
+): Promise<number> {
   const [row] = (await changes.em.execute(`select coalesce(max(position), 0) + 1 as next from ${table}`)) as {
     next: number;
   }[];
   return row!.next;
 }
 
-function listNames(names: readonly string[]): string {
+export function listNames(names: readonly string[]): string {
   return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
 }

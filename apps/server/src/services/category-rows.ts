@@ -7,12 +7,24 @@ import type { Store } from './store.js';
 /** Pools are told from categories by a colour of their own. */
 const POOL_COLOUR = '#5B676C';
 /** Taken for a pool that no clock draws from yet. */
-const AVERAGE_SONG_MS = 215_000;
+export const AVERAGE_SONG_MS = 215_000;
+
+/** What a category holds. */
+export interface CategoryTotals {
+  readonly items: number;
+  readonly averageMs: number;
+  readonly spreadMs: number;
+}
+
+/** The standard deviation of lengths from their mean and the mean of their squares, milliseconds. */
+export function spreadOf(mean: number, meanOfSquares: number): number {
+  return Math.round(Math.sqrt(Math.max(0, meanOfSquares - mean * mean)));
+}
 
 /** A category with what it holds and what the week asks of it. */
 export function categoryView(
   row: CategoryRecord,
-  totals: { items: number; averageMs: number } | undefined,
+  totals: CategoryTotals | undefined,
   slotsPerWeek: number,
 ): CategoryRow {
   const { id, revision, scope, name, code, colour, music, position } = row;
@@ -33,6 +45,7 @@ export function categoryView(
     groupId: row.groupId ?? null,
     items,
     averageMs: totals?.averageMs ?? 0,
+    spreadMs: totals?.spreadMs ?? 0,
     slotsPerWeek,
     turnoverHours: turnoverHours(items, slotsPerWeek),
   };
@@ -53,8 +66,9 @@ export async function poolRows(
   const rows: CategoryRow[] = [];
   for (const [position, { id, revision, scope, name, items }] of pools.entries()) {
     const ids = JSON.stringify(used[id] ?? []);
-    const [average] = await store.rows<{ ms: number | null }>(
-      'select avg(duration_ms) as ms from item where id in (select value from json_each(?))',
+    const [lengths] = await store.rows<{ ms: number | null; squares: number | null }>(
+      `select avg(duration_ms) as ms, avg(1.0 * duration_ms * duration_ms) as squares
+       from item where id in (select value from json_each(?))`,
       [ids],
     );
     rows.push({
@@ -72,7 +86,8 @@ export async function poolRows(
       pool: true,
       position: 10_000 + position,
       items,
-      averageMs: Math.round(average?.ms ?? AVERAGE_SONG_MS),
+      averageMs: Math.round(lengths?.ms ?? AVERAGE_SONG_MS),
+      spreadMs: spreadOf(lengths?.ms ?? 0, lengths?.squares ?? 0),
       slotsPerWeek: demand.get(id) ?? 0,
       turnoverHours: turnoverHours(items, demand.get(id) ?? 0),
     });

@@ -1,5 +1,5 @@
 import type { CategoryUse } from '@fuller/contracts';
-import { BAND_COLOURS, foldText, nameKey, parseFilter, type ClockLine } from '@fuller/core';
+import { BAND_COLOURS, drawOf, foldText, nameKey, parseFilter, withSource, type ClockLine } from '@fuller/core';
 import {
   CategoryEntity,
   CategoryGroupEntity,
@@ -67,7 +67,7 @@ export class CategoryService {
       }
       for (const clock of await changes.em.find(ClockEntity, {}, { disableIdentityMap: true })) {
         if (!clock.lines.some((line) => picksFrom(line, id))) continue;
-        const lines = clock.lines.map((line) => (picksFrom(line, id) ? { ...line, categoryId: into } : line));
+        const lines = clock.lines.map((line) => (picksFrom(line, id) ? withSource(line, into) : line));
         await changes.update('clock', clock.id, { lines });
       }
       for (const rule of await changes.em.find(RuleEntity, {}, { disableIdentityMap: true })) {
@@ -145,7 +145,7 @@ export class CategoryService {
 }
 
 function picksFrom(line: ClockLine, categoryId: string): boolean {
-  return line.kind === 'pick' && line.categoryId === categoryId;
+  return drawOf(line)?.categoryId === categoryId;
 }
 
 async function refuseTakenGroup(changes: ChangeSet, name: string, ownId: string | null): Promise<void> {

@@ -4,6 +4,7 @@ import {
   allEntries,
   formatLocalDateTime,
   sentenceOf,
+  slotsOf,
   StationModel,
   type DailyLog,
   type GeneratedDay,
@@ -14,6 +15,7 @@ import type { Compute } from '../jobs/compute.js';
 import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { CatalogueService } from './catalogue-service.js';
 import { docOf, type LogService } from './log-service.js';
+import type { PoolService } from './pool-service.js';
 import type { Store } from './store.js';
 
 export interface GenerateRange {
@@ -21,6 +23,9 @@ export interface GenerateRange {
   readonly days: number;
   readonly seed: number;
   readonly only: 'all' | 'open';
+  /** Only these hours of one day, by their place in it. */
+  readonly hours?: readonly number[] | undefined;
+  readonly answers?: Readonly<Record<string, string>> | undefined;
 }
 
 export interface GenerateOutcome extends JobOutcome {
@@ -33,12 +38,22 @@ export class GenerateService {
     private readonly store: Store,
     private readonly logs: LogService,
     private readonly catalogue: CatalogueService,
+    private readonly pools: PoolService,
     private readonly compute: Compute,
     private readonly now: () => number,
   ) {}
 
   /** What can be refused before a job is made of it. */
   async check(stationId: string, range: GenerateRange): Promise<void> {
+    if (range.hours && range.days > 1)
+      throw new FullerError('INVALID', 'Hours are generated anew for one day at a time.', 'hours');
+    if (range.hours) await this.logs.mustFind(stationId, range.from);
+    for (const [question, filter] of Object.entries(range.answers ?? {})) {
+      await this.pools.read(stationId, filter).catch((error: unknown) => {
+        if (!(error instanceof FullerError)) throw error;
+        throw new FullerError('INVALID', `The answer to “${question}”: ${error.message}`, 'answers');
+      });
+    }
     const { timeZone } = await this.catalogue.station(stationId);
     const today = formatLocalDateTime(this.now(), timeZone).slice(0, 10);
     if (range.from < today) {
@@ -49,13 +64,14 @@ export class GenerateService {
   async run(stationId: string, clientId: string, range: GenerateRange, job: RunningJob): Promise<GenerateOutcome> {
     const { categories } = await this.catalogue.catalogue(stationId);
     const names = new Map(categories.map((category) => [category.id, category.name]));
+    const answers = range.answers ?? {};
     const made: { log: DailyLog; revision: number | null; summary: GeneratedDaySummary }[] = [];
     for (let day = 0; day < range.days; day++) {
       const date = addDays(range.from, day);
       job.progress(day / range.days, `Generating ${date}`);
       const previous = await this.logs.find(stationId, date);
       const data = withMadeDays(
-        await this.logs.stationData(stationId, date),
+        await this.logs.stationData(stationId, date, undefined, Object.values(answers).filter(Boolean)),
         made.map((one) => one.log),
         range,
         date,
@@ -63,7 +79,16 @@ export class GenerateService {
       const startedAt = performance.now();
       const generated = await this.compute.run(
         'generateDay',
-        [data, { date, seed: range.seed, previous: previous ? docOf(previous) : null, only: range.only }],
+        [
+          data,
+          {
+            date,
+            seed: range.seed,
+            previous: previous ? docOf(previous) : null,
+            ...(range.hours ? { only: 'hours' as const, hours: range.hours } : { only: range.only }),
+            answers,
+          },
+        ],
         job.signal,
       );
       job.signal.throwIfAborted();
@@ -73,7 +98,9 @@ export class GenerateService {
       made.push({ log: generated.log, revision: previous?.revision ?? null, summary });
     }
     job.progress(1, 'Writing');
-    const label = range.days === 1 ? `Generate ${range.from}` : `Generate ${range.days} days from ${range.from}`;
+    const label = range.hours
+      ? `Generate ${range.hours.length === 1 ? 'an hour' : `${range.hours.length} hours`} of ${range.from} anew`
+      : range.days === 1 ? `Generate ${range.from}` : `Generate ${range.days} days from ${range.from}`;
     const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
       for (const { log, revision } of made) {
         const current = await this.logs.find(stationId, log.date, changes.em);
@@ -123,7 +150,7 @@ function summaryOf(
 ): GeneratedDaySummary {
   const timing = new StationModel(data).timing(log);
   const ruleText = new Map(data.rules.map((rule) => [rule.id, sentenceOf(rule, (id) => categoryNames.get(id) ?? id)]));
-  const picks = allEntries(log).filter((entry) => entry.kind === 'pick');
+  const picks = slotsOf(log);
   return {
     date: log.date,
     slots: picks.length,

@@ -1,9 +1,10 @@
-import type { DaySummary, DeskData, DayState, HandEdit, LogItem, LogView } from '@fuller/contracts';
+import type { DaySummary, DeskData, DayState, HandEdit, LogItem, LogView, StaleLog } from '@fuller/contracts';
 import {
   addDays,
   allEntries,
   applyEdit,
   byHand,
+  drawOf,
   formatLocalDateTime,
   hoursOfDay,
   invertEdit,
@@ -11,6 +12,8 @@ import {
   openSlots,
   LogInspector,
   checkLog,
+  slotsOf,
+  staleHours,
   StationModel,
   type DailyLog,
   type LogEdit,
@@ -20,19 +23,18 @@ import {
 } from '@fuller/core';
 import {
   CategoryEntity,
-  ClockEntity,
   DailyLogEntity,
   HandOverEntity,
   PlayEntity,
   RuleEntity,
   StationEntity,
-  WeekPlanEntity,
   type DailyLogRecord,
 } from '../db/entities/index.js';
 import { PLACEMENTS, PLAYS_BETWEEN, SCHEDULED_ITEMS } from '../db/sql/station-data.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import type { PlanService } from './plan-service.js';
 import type { PoolService } from './pool-service.js';
 import { staleRevision, type ChangeSet, type RecordedChange } from './change-set.js';
 import type { Store, Written } from './store.js';
@@ -50,17 +52,26 @@ export class LogService {
   constructor(
     private readonly store: Store,
     private readonly pools: PoolService,
+    private readonly plans: PlanService,
     private readonly now: () => number,
   ) {
     store.onRevert('log', (changes, change) => this.revert(changes, change));
   }
 
-  /** Everything generation needs for a date; reads on the given manager, so a write sees its own changes. */
-  async stationData(stationId: string, date: string, em: Em = this.store.read): Promise<StationData> {
+  /**
+   * Everything generation needs for a date; reads on the given manager, so a write sees its own changes. Filters that
+   * neither clocks nor logs name yet are looked up too.
+   */
+  async stationData(
+    stationId: string,
+    date: string,
+    em: Em = this.store.read,
+    moreFilters: readonly string[] = [],
+  ): Promise<StationData> {
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
-    const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
+    const plan = await this.plans.plan(stationId, em);
     const dayStart = hoursOfDay(date, station.timeZone)[0]!.startMs;
     const items = await this.store.rows<
       Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
@@ -75,25 +86,26 @@ export class LogService {
     }
     const next = await em.findOne(DailyLogEntity, { stationId, date: addDays(date, 1) }, { disableIdentityMap: true });
     const visibleCategories = await em.find(CategoryEntity, visible);
-    const clocks = (await em.find(ClockEntity, visible)).map(({ id, name, colour, lines }) => ({
-      id,
-      name,
-      colour,
-      lines,
-    }));
     const known = new Set(visibleCategories.map(({ id }) => id));
-    const drawn = clocks.flatMap(({ lines }) =>
-      lines.flatMap((line) => (line.kind === 'pick' ? [line.categoryId] : [])),
-    );
+    const own = await this.find(stationId, date, em);
+    const logged = [own, next].flatMap((row) => (row ? allEntries(docOf(row)) : []));
+    const drawn = [
+      ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])),
+      ...logged.flatMap((entry) => (entry.kind === 'pick' ? [{ categoryId: entry.categoryId, filter: '' }] : [])),
+    ];
     const pools = await this.pools.itemsOf(
       stationId,
-      [...new Set(drawn)].filter((id) => !known.has(id)),
+      [...new Set(drawn.map(({ categoryId }) => categoryId))].filter((id) => !known.has(id)),
     );
     Object.assign(categories, pools);
+    const filters = await this.pools.itemsFitting(stationId, [
+      ...moreFilters,
+      ...drawn.map(({ filter }) => filter).filter((filter) => filter !== ''),
+      ...logged.flatMap((entry) => (entry.kind === 'pick' ? (entry.filters ?? []) : [])),
+    ]);
     return {
       timeZone: station.timeZone,
-      plan: { cells: week.cells, defaultClockId: week.defaultClockId ?? null },
-      clocks,
+      plan,
       items: items.map(({ artists, mainArtists, approved, ...item }) => ({
         ...item,
         approved: approved === 1,
@@ -102,6 +114,7 @@ export class LogService {
         ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
       })),
       categories,
+      filters,
       musicCategories: [...visibleCategories.filter(({ music }) => music).map(({ id }) => id), ...Object.keys(pools)],
       spreadHours: true,
       approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
@@ -167,6 +180,30 @@ export class LogService {
   async deskData(stationId: string, date: string): Promise<DeskData> {
     const data = await this.stationData(stationId, date);
     return { data, items: await this.logItems(Object.values(data.categories).flat()) };
+  }
+
+  /** The hours of logs from today on that the clocks would make otherwise now. */
+  async stale(stationId: string): Promise<StaleLog[]> {
+    const station = await this.store.read.findOne(StationEntity, { id: stationId });
+    if (!station) throw notFound('station', stationId);
+    const today = formatLocalDateTime(this.now(), station.timeZone).slice(0, 10);
+    const rows = await this.store.read.find(
+      DailyLogEntity,
+      { stationId, date: { $gte: today } },
+      { orderBy: { date: 'asc' }, limit: 31 },
+    );
+    if (rows.length === 0) return [];
+    // Lengths of items are the same for all; what filters find does not matter for the recipe of an hour.
+    const model = new StationModel(await this.stationData(stationId, today));
+    return rows.flatMap((row): StaleLog[] => {
+      const log = docOf(row);
+      const hours = staleHours(model, log).flatMap((index) => {
+        const hour = log.hours[index];
+        const over = hour && hour.startMs + hour.durationMs <= this.now();
+        return !hour || over ? [] : [{ index, localHour: hour.localHour, clockName: hour.clockName }];
+      });
+      return hours.length ? [{ date: row.date, hours }] : [];
+    });
   }
 
   /** Fourteen days or so at a glance. */
@@ -262,10 +299,11 @@ export class LogService {
     log: DailyLog,
     row: DailyLogRecord | null,
   ): Promise<string> {
-    const data = await this.stationData(stationId, log.date, changes.em);
+    const filters = slotsOf(log).flatMap((entry) => entry.filters ?? []);
+    const data = await this.stationData(stationId, log.date, changes.em, filters);
     const id = row?.id ?? newId();
     const counts = {
-      slots: allEntries(log).filter((entry) => entry.kind === 'pick').length,
+      slots: slotsOf(log).length,
       open: openSlots(log).length,
       strains: new LogInspector(new StationModel(data), log).strains().length,
     };

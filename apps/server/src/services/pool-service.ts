@@ -1,5 +1,5 @@
 import type { PoolRow } from '@fuller/contracts';
-import { nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
+import { drawOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
 import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
 import { countQuery, idsQuery } from '../db/sql/item-list.js';
 import { FullerError, notFound } from '../errors.js';
@@ -72,6 +72,23 @@ export class PoolService {
     return found;
   }
 
+  /** The items each of some filters finds now, by the filter's text; one that cannot be read finds none. */
+  async itemsFitting(stationId: string, texts: readonly string[]): Promise<Record<string, string[]>> {
+    const found: Record<string, string[]> = {};
+    if (texts.length === 0) return found;
+    const vocabulary = await this.vocabulary(stationId);
+    for (const text of new Set(texts)) {
+      const parsed = parseFilter(text, vocabulary);
+      if (!parsed.ok) {
+        found[text] = [];
+        continue;
+      }
+      const { sql, parameters } = idsQuery(stationId, parsed.filter, this.now());
+      found[text] = (await this.store.rows<{ id: string }>(sql, parameters)).map((row) => row.id);
+    }
+    return found;
+  }
+
   private async countOf(
     stationId: string,
     text: string,
@@ -123,7 +140,7 @@ export class PoolService {
     const pool = await this.store.read.findOne(PoolEntity, { id });
     if (!pool) throw notFound('pool', id);
     const clocks = await this.store.read.find(ClockEntity, {});
-    const used = clocks.find(({ lines }) => lines.some((line) => line.kind === 'pick' && line.categoryId === id));
+    const used = clocks.find(({ lines }) => lines.some((line) => drawOf(line)?.categoryId === id));
     if (used)
       throw new FullerError('IN_USE', `${pool.name} stands in the clock ${used.name}; take it out there first.`);
     return this.store.write({ clientId, stationId, label: `Delete pool ${pool.name}` }, async (changes) => {

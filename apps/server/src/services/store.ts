@@ -132,6 +132,8 @@ const THING_GROUPS: Readonly<Record<string, readonly ChangedThing[]>> = {
   category: ['catalogue', 'library'],
   clock: ['catalogue'],
   week: ['catalogue'],
+  show: ['catalogue'],
+  datePlan: ['catalogue'],
   rule: ['catalogue', 'logs'],
   log: ['logs'],
   handOver: ['hand-over', 'logs'],

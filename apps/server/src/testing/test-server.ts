@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { nameKey, type ClockLine } from '@fuller/core';
+import { HOUR_MS, nameKey, NO_FRAMING, type ClockLine } from '@fuller/core';
 import type { Express } from 'express';
 import { pino } from 'pino';
 import supertest from 'supertest';
@@ -60,8 +60,9 @@ export async function seedStations({ store }: Services): Promise<void> {
       await em.insert(WeekPlanEntity, {
         id,
         revision: 1,
-        cells: Array.from({ length: 168 }, () => null),
+        blocks: [],
         defaultClockId: null,
+        framing: NO_FRAMING,
       });
     }
     await em.insert(CategoryGroupEntity, { id: 'music', name: 'Music', position: 0 });
@@ -92,6 +93,7 @@ export async function seedStations({ store }: Services): Promise<void> {
         name: 'Day',
         nameKey: nameKey('Day'),
         colour: '#D1862B',
+        lengthMs: HOUR_MS,
         lines,
         position: 1,
       },

@@ -1,15 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { expandDay } from './expand-day.js';
 import { expectedStarts } from './expected-starts.js';
 import { copyLines, insertLines, moveLines, removeLines } from './line-edits.js';
-import type { Clock, ClockLine } from './line.js';
-import { clockAt, EMPTY_WEEK, hoursByClock, paintCells } from './week-plan.js';
-import { weeklyDemand } from '../rotation/demand.js';
-import { turnoverHours } from '../rotation/category.js';
+import type { ClockLine } from './line.js';
 
 const pick = (id: string, categoryId = 'gold'): ClockLine => ({ id, kind: 'pick', categoryId, comment: '' });
-const LENGTHS = { averageOf: (id: string) => (id === 'gold' ? 200_000 : 0), lengthOf: () => 10_000 };
+const LENGTHS = { averageOf: () => 200_000, spreadOf: () => 30_000, lengthOf: () => 10_000 };
 const someLines = fc
   .integer({ min: 0, max: 8 })
   .map((count) => Array.from({ length: count }, (_, index) => pick(`l${index}`)));
@@ -44,6 +40,18 @@ describe('moving lines', () => {
 });
 
 describe('expectedStarts', () => {
+  const starts = (lines: readonly ClockLine[], lengthMs?: number): number[] =>
+    expectedStarts(lines, LENGTHS, lengthMs).lines.map((line) => line.startMs / 1000);
+  const moment = (atMs: number, hard: boolean): ClockLine => ({
+    id: 'm',
+    kind: 'moment',
+    atMs,
+    hard,
+    itemId: 'x',
+    categoryId: null,
+    comment: '',
+  });
+
   it('adds up lengths and tells how far a break is from its mark', () => {
     const lines: ClockLine[] = [
       { id: 'n', kind: 'note', text: 'hello', comment: '' },
@@ -56,63 +64,29 @@ describe('expectedStarts', () => {
     expect(expected[3]!.driftMs).toBe(10_000);
     expect(totalMs).toBe(270_000);
   });
-});
 
-describe('the week plan', () => {
-  it('paints cells, falls back to the default and changes nothing when nothing changes', () => {
-    const plan = paintCells({ ...EMPTY_WEEK, defaultClockId: 'night' }, [6, 7, -1, 168], 'breakfast');
-    expect([clockAt(plan, 0, 6), clockAt(plan, 0, 8), clockAt(plan, 1, 6)]).toEqual(['breakfast', 'night', 'night']);
-    expect(paintCells(plan, [6, 7], 'breakfast')).toBe(plan);
-    expect(hoursByClock(plan)).toEqual(
-      new Map([
-        ['night', 166],
-        ['breakfast', 2],
-      ]),
-    );
+  it('is less sure with every pick, and sure again at a mark that holds', () => {
+    const unsure = (lines: readonly ClockLine[]): number[] =>
+      expectedStarts(lines, LENGTHS).lines.map((line) => Math.round(line.unsureMs / 1000));
+    const four = [pick('a'), pick('b'), pick('c'), pick('d')];
+    // Four lengths of 30 s spread: the spread of their sum is 30 s times the root of four.
+    expect(unsure([...four, pick('e')])).toEqual([0, 30, 42, 52, 60]);
+    expect(unsure([...four, moment(900_000, true), pick('e')])).toEqual([0, 30, 42, 52, 0, 0]);
+    expect(unsure([...four, moment(700_000, false), pick('e')])).toEqual([0, 30, 42, 52, 60, 60]);
   });
 
-  it('asks of each category what its clocks ask, and turns it over accordingly', () => {
-    const clock = { id: 'night', lines: [pick('a'), pick('b'), pick('c', 'fresh')] };
-    const demand = weeklyDemand({ ...EMPTY_WEEK, defaultClockId: 'night' }, [
-      clock,
-      { id: 'unused', lines: [pick('d', 'other')] },
-    ]);
-    expect(demand).toEqual(
-      new Map([
-        ['gold', 336],
-        ['fresh', 168],
-      ]),
-    );
-    expect(turnoverHours(20, 336)).toBe(10);
-    expect(turnoverHours(20, 0)).toBeNull();
-  });
-});
-
-describe('expandDay', () => {
-  const clocks = new Map<string, Clock>([
-    ['c', { id: 'c', name: 'Day', colour: '#000000', lines: [pick('a'), pick('b')] }],
-  ]);
-  const plan = { ...EMPTY_WEEK, defaultClockId: 'c' };
-
-  it('places the lines of every hour, on short and long days too', () => {
-    expect(expandDay('2026-03-29', 'Europe/Dublin', plan, clocks, LENGTHS)).toHaveLength(23);
-    const long = expandDay('2026-10-25', 'Europe/Dublin', plan, clocks, LENGTHS);
-    const ids = long.flatMap((hour) => hour.lines.map((line) => line.entryId));
-    expect(ids).toHaveLength(50);
-    expect(new Set(ids).size).toBe(50);
-    expect(long[3]!.lines[1]!.expectedStartMs).toBe(long[3]!.startMs + 200_000);
+  it('puts a hard moment on its mark and a soft one not before it', () => {
+    expect(starts([pick('a'), pick('b'), moment(300_000, true), pick('c')])).toEqual([0, 200, 300, 310]);
+    expect(starts([pick('a'), pick('b'), moment(300_000, false), pick('c')])).toEqual([0, 200, 400, 410]);
+    expect(starts([pick('a'), moment(300_000, false), pick('c')])).toEqual([0, 300, 310]);
   });
 
-  it('leaves an hour without a clock empty', () => {
-    const bare = expandDay('2026-11-23', 'Europe/Dublin', EMPTY_WEEK, clocks, LENGTHS);
-    expect(bare.every((hour) => hour.clockId === null && hour.lines.length === 0)).toBe(true);
-    const gone = expandDay(
-      '2026-11-23',
-      'Europe/Dublin',
-      { ...EMPTY_WEEK, defaultClockId: 'deleted' },
-      clocks,
-      LENGTHS,
-    );
-    expect(gone[0]!.lines).toEqual([]);
+  it('leaves spare lines out from the end where there is no room, and fills what is left', () => {
+    const spare = (id: string): ClockLine => ({ ...pick(id), spare: true }) as ClockLine;
+    const fill: ClockLine = { id: 'f', kind: 'fill', categoryId: 'beds', comment: '' };
+    const { lines, totalMs } = expectedStarts([spare('a'), pick('b'), spare('c'), fill], LENGTHS, 450_000);
+    expect(lines.map(({ out }) => out)).toEqual([false, false, true, false]);
+    expect(lines.map(({ durationMs }) => durationMs / 1000)).toEqual([200, 200, 0, 50]);
+    expect(totalMs).toBe(450_000);
   });
 });

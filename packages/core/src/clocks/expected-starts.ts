@@ -1,55 +1,115 @@
-import type { ClockLine } from './line.js';
+import { drawOf, HOUR_MS, itemOfLine, type ClockLine, type Draw } from './line.js';
 
 /** What a clock needs to know about lengths, all in milliseconds. */
 export interface LengthLookup {
-  /** Average length of the items of a category; 0 for an empty one. */
-  averageOf(categoryId: string): number;
+  /** Average length of what a line draws from; 0 for nothing. */
+  averageOf(draw: Draw): number;
+  /** Standard deviation of those lengths; 0 where it is not known. */
+  spreadOf?(draw: Draw): number;
   /** Length of an item; 0 when it is unknown. */
   lengthOf(itemId: string): number;
 }
 
 export interface ExpectedLine {
   readonly lineId: string;
-  /** Milliseconds into the hour. */
+  /** Milliseconds into the clock. */
   readonly startMs: number;
   readonly durationMs: number;
-  /** For a break: expected start less booked time, milliseconds; late is positive. */
+  /** For a break or a moment: where the lines before it end, less its mark, milliseconds; late is positive. */
   readonly driftMs: number | null;
+  /** Standard deviation of the start, milliseconds: lengths vary independently, so their variances add up. */
+  readonly unsureMs: number;
+  /** True for a spare line that there is no room for on average. */
+  readonly out: boolean;
 }
 
 export interface ExpectedHour {
   readonly lines: readonly ExpectedLine[];
-  /** Expected length of all lines together, milliseconds. */
+  /** Where the last line is expected to end, milliseconds. */
   readonly totalMs: number;
+  /** Standard deviation of that, milliseconds. */
+  readonly unsureMs: number;
 }
 
-/** The expected length of a line in milliseconds. */
+/** The expected length of a line by itself in milliseconds; fill takes what is left, so 0. */
 export function expectedLength(line: ClockLine, lengths: LengthLookup): number {
   switch (line.kind) {
-    case 'pick':
-      return lengths.averageOf(line.categoryId);
-    case 'item':
-      return lengths.lengthOf(line.itemId);
     case 'break':
       return line.durationMs;
+    case 'fill':
     case 'note':
+    case 'next show':
       return 0;
+    default: {
+      const item = itemOfLine(line);
+      const draw = drawOf(line);
+      return item !== null ? lengths.lengthOf(item) : draw ? lengths.averageOf(draw) : 0;
+    }
   }
 }
 
-/** When each line of a clock is expected to start, one line after the other. */
-export function expectedStarts(lines: readonly ClockLine[], lengths: LengthLookup): ExpectedHour {
+function spreadOf(line: ClockLine, lengths: LengthLookup): number {
+  const draw = line.kind === 'fill' ? null : drawOf(line);
+  return draw ? (lengths.spreadOf?.(draw) ?? 0) : 0;
+}
+
+const isSpare = (line: ClockLine): boolean => (line.kind === 'pick' || line.kind === 'item') && line.spare === true;
+
+/**
+ * When each line of a clock is expected to start, and how sure that is: one line after the other, moments at their
+ * marks, spare lines only where there is room, fill as long as what is missing to the next mark.
+ */
+export function expectedStarts(
+  lines: readonly ClockLine[],
+  lengths: LengthLookup,
+  lengthMs: number = HOUR_MS,
+): ExpectedHour {
+  const expected: ExpectedLine[] = [];
   let at = 0;
-  const expected = lines.map((line): ExpectedLine => {
-    const durationMs = expectedLength(line, lengths);
-    const startMs = at;
-    at += durationMs;
-    return {
-      lineId: line.id,
-      startMs,
-      durationMs,
-      driftMs: line.kind === 'break' ? startMs - line.bookedAtMs : null,
-    };
-  });
-  return { lines: expected, totalMs: at };
+  let variance = 0;
+  for (let from = 0; from < lines.length; ) {
+    const after = lines.findIndex((line, index) => index > from && line.kind === 'moment');
+    const until = after < 0 ? lines.length : after;
+    const next = lines[until];
+    const segment = lines.slice(from, until);
+    const first = segment[0]!;
+    let drift: number | null = null;
+    if (first.kind === 'moment') {
+      drift = at - first.atMs;
+      // What begins on its mark is as sure as the mark; a late soft moment is as unsure as what delays it.
+      if (first.hard || drift <= 0) variance = 0;
+      at = first.hard ? first.atMs : Math.max(at, first.atMs);
+    }
+    const markMs = next?.kind === 'moment' ? next.atMs : lengthMs;
+    const plan = planSegment(segment, lengths, markMs - at);
+    segment.forEach((line, index) => {
+      const { durationMs, out } = plan[index]!;
+      const driftMs = line.kind === 'break' ? at - line.bookedAtMs : index === 0 ? drift : null;
+      expected.push({ lineId: line.id, startMs: at, durationMs, driftMs, unsureMs: Math.sqrt(variance), out });
+      at += durationMs;
+      // Fill takes up whatever the lines before it took.
+      if (line.kind === 'fill' && durationMs > 0) variance = 0;
+      else if (!out) variance += spreadOf(line, lengths) ** 2;
+    });
+    from = until;
+  }
+  return { lines: expected, totalMs: at, unsureMs: Math.sqrt(variance) };
+}
+
+/** Lengths of the lines up to a mark that is so far away, milliseconds. */
+function planSegment(
+  segment: readonly ClockLine[],
+  lengths: LengthLookup,
+  roomMs: number,
+): { durationMs: number; out: boolean }[] {
+  const plan = segment.map((line) => ({ durationMs: expectedLength(line, lengths), out: false }));
+  let total = plan.reduce((sum, one) => sum + one.durationMs, 0);
+  for (let index = segment.length - 1; index >= 0 && total > roomMs; index--) {
+    if (!isSpare(segment[index]!)) continue;
+    total -= plan[index]!.durationMs;
+    plan[index] = { durationMs: 0, out: true };
+  }
+  const fill = segment.findIndex((line) => line.kind === 'fill');
+  if (fill >= 0) plan[fill] = { durationMs: Math.max(0, roomMs - total), out: false };
+  return plan;
 }

@@ -1,54 +1,115 @@
 import type { TurnOrder } from '../rotation/category.js';
 
 /** One row of a clock. */
-export type ClockLine = PickLine | ItemLine | BreakLine | NoteLine;
+export type ClockLine = PickLine | ItemLine | BreakLine | MomentLine | FillLine | NextShowLine | NoteLine;
+
+interface LineBase {
+  readonly id: string;
+  /** For whoever edits the clock; never leaves it. */
+  readonly comment: string;
+}
 
 /** A slot filled from a category, or from a pool, when a log is generated. */
-export interface PickLine {
-  readonly id: string;
+export interface PickLine extends LineBase {
   readonly kind: 'pick';
   /** A category's id, or a pool's. */
   readonly categoryId: string;
+  /** A search that narrows what the line draws from, in the notation of filters. */
+  readonly filter?: string;
   /** In place of the category's own turn order. */
   readonly turnOrder?: TurnOrder;
-  readonly comment: string;
+  /** No rule looks at what plays here. */
+  readonly rules?: 'off';
+  /** Left out when the hour is long. */
+  readonly spare?: true;
+  /** Asked when a log is generated; the answer is one more filter. */
+  readonly ask?: string;
+  /** Goes into the log, for whoever is on the air. */
+  readonly note?: string;
 }
 
 /** One particular item, every time. */
-export interface ItemLine {
-  readonly id: string;
+export interface ItemLine extends LineBase {
   readonly kind: 'item';
   readonly itemId: string;
-  readonly comment: string;
+  readonly spare?: true;
 }
 
 /** The place where spots play. */
-export interface BreakLine {
-  readonly id: string;
+export interface BreakLine extends LineBase {
   readonly kind: 'break';
-  /** Where traffic books it, milliseconds into the hour. */
+  /** Where traffic books it, milliseconds into the clock. */
   readonly bookedAtMs: number;
   readonly durationMs: number;
-  readonly comment: string;
+}
+
+/** A timed event: at this time of the clock, what is named here plays. */
+export interface MomentLine extends LineBase {
+  readonly kind: 'moment';
+  /** Milliseconds into the clock. */
+  readonly atMs: number;
+  /** Hard: begins at that second, cutting what plays. Soft: begins when the running item ends, and not before. */
+  readonly hard: boolean;
+  /** One of the two is named, the other is null. */
+  readonly itemId: string | null;
+  readonly categoryId: string | null;
+  readonly filter?: string;
+}
+
+/** Audio chosen to reach the next mark: a moment, the end of an exact show, the end of the hour. */
+export interface FillLine extends LineBase {
+  readonly kind: 'fill';
+  readonly categoryId: string;
+  readonly filter?: string;
+}
+
+/** The announcement of the show that follows on that day; nothing where none follows or it has none. */
+export interface NextShowLine extends LineBase {
+  readonly kind: 'next show';
 }
 
 /** A remark for whoever reads the log; takes no time. */
-export interface NoteLine {
-  readonly id: string;
+export interface NoteLine extends LineBase {
   readonly kind: 'note';
   readonly text: string;
-  readonly comment: string;
 }
 
 export type LineKind = ClockLine['kind'];
+export const LINE_KINDS: readonly LineKind[] = ['pick', 'item', 'break', 'moment', 'fill', 'next show', 'note'];
 
-/** The recipe of an hour. */
+/** The recipe of an hour, or of another length. */
 export interface Clock {
   readonly id: string;
   readonly name: string;
   readonly colour: string;
+  /** Milliseconds; a multiple of five minutes. */
+  readonly lengthMs: number;
   readonly lines: readonly ClockLine[];
 }
 
-/** Every clock lasts an hour for now, milliseconds. */
-export const CLOCK_LENGTH_MS = 3_600_000;
+export const HOUR_MS = 3_600_000;
+/** Lengths of clocks and places in the week are multiples of this, milliseconds. */
+export const GRAIN_MS = 300_000;
+export const LONGEST_CLOCK_MS = 24 * HOUR_MS;
+
+/** What a line draws from: a category or pool, and what narrows it. */
+export interface Draw {
+  readonly categoryId: string;
+  readonly filter: string;
+}
+
+/** What a line draws from, null when it draws from nothing. */
+export function drawOf(line: ClockLine): Draw | null {
+  if (line.kind !== 'pick' && line.kind !== 'moment' && line.kind !== 'fill') return null;
+  return line.categoryId === null ? null : { categoryId: line.categoryId, filter: line.filter ?? '' };
+}
+
+/** The item a line names, null when it names none. */
+export function itemOfLine(line: ClockLine): string | null {
+  return line.kind === 'item' || line.kind === 'moment' ? line.itemId : null;
+}
+
+/** The same line drawing from somewhere else; lines that draw from nothing stay as they are. */
+export function withSource(line: ClockLine, categoryId: string): ClockLine {
+  return drawOf(line) ? ({ ...line, categoryId } as ClockLine) : line;
+}

@@ -1,3 +1,5 @@
+import type { LogMark } from '../clocks/expand-day.js';
+import type { LineOrigin } from '../clocks/framing.js';
 import type { Proof } from '../engine/solution.js';
 import type { TurnOrder } from '../rotation/category.js';
 
@@ -9,6 +11,12 @@ interface EntryBase {
   readonly id: string;
   /** What a person wrote on the entry. */
   readonly note: string;
+  /** Where the entry is not its clock's own. */
+  readonly from?: LineOrigin;
+  /** An instant the entry is to begin at. */
+  readonly mark?: LogMark;
+  /** Left out of a long hour, or fill that was not needed: takes no time and no item. */
+  readonly out?: true;
 }
 
 export interface PickEntry extends EntryBase {
@@ -16,6 +24,14 @@ export interface PickEntry extends EntryBase {
   readonly categoryId: string;
   /** The line's own turn order, in place of the category's. */
   readonly turnOrder?: TurnOrder;
+  /** Searches that narrow what the slot may hold. */
+  readonly filters?: readonly string[];
+  /** No rule looks at the slot. */
+  readonly rules?: 'off';
+  /** May be left out when the hour is long. */
+  readonly spare?: true;
+  /** Chosen for its length, to reach the next mark. */
+  readonly fill?: true;
   /** Null while the slot is open. */
   readonly itemId: string | null;
   /** Kept when the day is generated again. */
@@ -30,6 +46,7 @@ export interface PickEntry extends EntryBase {
 export interface FixedEntry extends EntryBase {
   readonly kind: 'item';
   readonly itemId: string;
+  readonly spare?: true;
 }
 
 export interface BreakEntry extends EntryBase {
@@ -75,6 +92,10 @@ export interface LogHour {
   readonly durationMs: number;
   readonly clockId: string | null;
   readonly clockName: string;
+  /** The show that is on. */
+  readonly showId?: string;
+  /** True where a clock runs on from the hour before, so that the hour itself is no mark. */
+  readonly runsOn?: true;
   readonly entries: readonly LogEntry[];
 }
 
@@ -89,9 +110,14 @@ export function allEntries(log: DailyLog): LogEntry[] {
   return log.hours.flatMap((hour) => hour.entries);
 }
 
-/** The item of an entry, null for an open slot, a break or a note. */
+/** The item of an entry, null for an open slot, a break, a note and what is left out. */
 export function itemOf(entry: LogEntry): string | null {
-  return entry.kind === 'pick' || entry.kind === 'item' ? entry.itemId : null;
+  return (entry.kind === 'pick' || entry.kind === 'item') && !entry.out ? entry.itemId : null;
+}
+
+/** The slots of a log: what is picked and not left out. */
+export function slotsOf(log: DailyLog): PickEntry[] {
+  return allEntries(log).filter((entry): entry is PickEntry => entry.kind === 'pick' && !entry.out);
 }
 
 export function findEntry(log: DailyLog, entryId: string): LogEntry | undefined {
@@ -103,7 +129,7 @@ export function findEntry(log: DailyLog, entryId: string): LogEntry | undefined 
 }
 
 export function openSlots(log: DailyLog): PickEntry[] {
-  return allEntries(log).filter((entry): entry is PickEntry => entry.kind === 'pick' && entry.itemId === null);
+  return slotsOf(log).filter((entry) => entry.itemId === null);
 }
 
 /** Throws RangeError when a log breaks its own laws: hours in order, ids unique. */

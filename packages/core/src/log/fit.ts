@@ -63,7 +63,10 @@ function bestSlot(
   startOf: (entryId: string) => number,
 ): Pick<HourFit, 'state' | 'atMs' | 'clashes'> {
   const music = new Set(model.data.musicCategories);
-  const picks = hour.entries.filter((entry): entry is PickEntry => entry.kind === 'pick' && !entry.locked);
+  const picks = hour.entries.filter(
+    (entry): entry is PickEntry =>
+      entry.kind === 'pick' && !entry.locked && !entry.out && model.fitting(entry.filters ?? [])(itemId),
+  );
   const own = picks.filter((entry) => entry.categoryId === categoryId);
   const others = picks.filter((entry) => entry.categoryId !== categoryId && music.has(entry.categoryId));
   let nearest: { atMs: number; clashes: FitClash[] } | null = null;

@@ -1,20 +1,21 @@
 import { expandDay } from '../clocks/expand-day.js';
-import type { ClockLine } from '../clocks/line.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
 import { findBreaks } from '../engine/score.js';
 import { withReasons } from './chosen-why.js';
+import { entriesFor, MORE_FILL } from './planned-entries.js';
 import {
   allEntries,
   checkLog,
   findEntry,
   openSlots,
+  slotsOf,
   type DailyLog,
   type LogEntry,
   type OpenReason,
 } from './daily-log.js';
 import { asItStands } from './inspect-log.js';
-import { landHours } from './land-hours.js';
+import { landMarks } from './land-marks.js';
 import { isNextDay, logInstance } from './log-instance.js';
 import { StationModel, type StationData } from './station-data.js';
 
@@ -26,8 +27,12 @@ export interface GenerateOptions {
   readonly seed: number;
   /** The log there is; its locked entries and notes are kept. */
   readonly previous: DailyLog | null;
-  /** `open`: only slots that stand open are filled, everything else stays. */
-  readonly only: 'all' | 'open';
+  /** `open`: only slots that stand open are filled, everything else stays. `hours`: only the hours named are made anew. */
+  readonly only: 'all' | 'open' | 'hours';
+  /** Places of hours in the day, for `hours`. */
+  readonly hours?: readonly number[];
+  /** What is answered to the questions of clock lines: filters by question. */
+  readonly answers?: Readonly<Record<string, string>>;
   /** Told how far the engine is with a pass over the day, 0 to 1; to stop, throw. */
   readonly progress?: (share: number) => void;
 }
@@ -44,10 +49,9 @@ export interface GeneratedDay {
  */
 export function generateDay(data: StationData, options: GenerateOptions): GeneratedDay {
   const model = new StationModel(data);
-  const keepsChoices = options.only === 'open' && options.previous !== null;
-  let log = keepsChoices ? options.previous! : emptyDay(model, options);
+  let log = startingLog(model, options);
   let evaluations = 0;
-  const untouchable = keepsChoices ? new Set(filledIds(log)) : new Set<string>();
+  const untouchable = new Set(options.only === 'all' || !options.previous ? [] : filledIds(log));
   for (let pass = 0; pass < MOST_PASSES; pass++) {
     // The passes that mend change as little as they can, so they mind nothing but rules.
     const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'rules');
@@ -76,15 +80,26 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
   return { log: finish(model, settle(model, log, untouchable), options), evaluations };
 }
 
-/** Hours land without hurting rests where they can, and then where that does not do. */
+/** The log a run begins with: empty, but for what it is to keep. */
+function startingLog(model: StationModel, options: GenerateOptions): DailyLog {
+  const { only, previous, hours = [] } = options;
+  if (only === 'open' && previous) return previous;
+  const empty = emptyDay(model, options);
+  if (only === 'all' || !previous) return empty;
+  const anew = new Set(hours);
+  const kept = new Map(previous.hours.map((hour) => [hour.index, hour]));
+  return { ...empty, hours: empty.hours.map((hour) => (anew.has(hour.index) ? hour : (kept.get(hour.index) ?? hour))) };
+}
+
+/** Marks are reached without hurting rests where they can be, and then where that does not do. */
 function land(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
-  const gently = model.data.spreadHours ? landHours(model, log, untouchable, 'rests') : log;
-  return landHours(model, gently, untouchable, 'rules');
+  const gently = model.data.spreadHours ? landMarks(model, log, untouchable, 'rests') : log;
+  return landMarks(model, gently, untouchable, 'rules');
 }
 
 function filledIds(log: DailyLog): string[] {
-  return allEntries(log)
-    .filter((entry) => entry.kind === 'pick' && entry.itemId !== null)
+  return slotsOf(log)
+    .filter((entry) => entry.itemId !== null)
     .map((entry) => entry.id);
 }
 
@@ -122,7 +137,16 @@ function finish(model: StationModel, log: DailyLog, options: GenerateOptions): D
     const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
   }
-  return checkLog(withReasons(model, done));
+  return checkLog(withReasons(model, withoutSpareFill(done)));
+}
+
+/** A fill line has several slots while its gap is being filled; those that were not needed go. */
+function withoutSpareFill(log: DailyLog): DailyLog {
+  const isLeft = (entry: LogEntry): boolean => entry.out === true && MORE_FILL.test(entry.id);
+  const hours = log.hours.map((hour) =>
+    hour.entries.some(isLeft) ? { ...hour, entries: hour.entries.filter((entry) => !isLeft(entry)) } : hour,
+  );
+  return { ...log, hours };
 }
 
 /** The log with a solution's choices; the very same log when none differs. */
@@ -161,46 +185,18 @@ function reasonOf(open: OpenFacts): OpenReason {
 }
 
 /** The day with every slot open but those a person has locked, and with the notes they wrote. */
-export function emptyDay(model: StationModel, options: Pick<GenerateOptions, 'date' | 'previous'>): DailyLog {
+export function emptyDay(
+  model: StationModel,
+  { date, previous, answers = {} }: Pick<GenerateOptions, 'date' | 'previous' | 'answers'>,
+): DailyLog {
   const { data } = model;
-  const before = new Map(options.previous ? allEntries(options.previous).map((entry) => [entry.id, entry]) : []);
-  const clocks = new Map(data.clocks.map((clock) => [clock.id, clock]));
-  const planned = expandDay(options.date, data.timeZone, data.plan, clocks, model);
+  const before = new Map(previous ? allEntries(previous).map((entry) => [entry.id, entry]) : []);
   return {
-    date: options.date,
+    date,
     timeZone: data.timeZone,
-    hours: planned.map(({ lines, ...hour }) => ({
+    hours: expandDay(date, data.timeZone, data.plan, model).map(({ lines, ...hour }) => ({
       ...hour,
-      entries: lines.map(({ entryId, line }) => entryFor(entryId, line, before.get(entryId))),
+      entries: lines.flatMap((planned) => entriesFor(planned, answers, before)),
     })),
   };
-}
-
-function entryFor(id: string, line: ClockLine, before: LogEntry | undefined): LogEntry {
-  const note = before?.note ?? '';
-  switch (line.kind) {
-    case 'pick': {
-      const kept = before?.kind === 'pick' && before.locked && before.categoryId === line.categoryId;
-      const own = line.turnOrder ? { turnOrder: line.turnOrder } : {};
-      return kept
-        ? before
-        : {
-            ...own,
-            id,
-            kind: 'pick',
-            categoryId: line.categoryId,
-            itemId: null,
-            locked: false,
-            origin: 'engine',
-            open: null,
-            note,
-          };
-    }
-    case 'item':
-      return { id, kind: 'item', itemId: line.itemId, note };
-    case 'break':
-      return { id, kind: 'break', bookedAtMs: line.bookedAtMs, durationMs: line.durationMs, note };
-    case 'note':
-      return { id, kind: 'note', text: line.text, note };
-  }
 }

@@ -29,9 +29,15 @@ export interface LogInstance {
 /**
  * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
  * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
- * of the day or later are left out of history. `minds` says what the engine is to mind besides.
+ * of the day or later are left out of history. `minds` says what the engine is to mind besides;
+ * `with fill` has open slots for fill that is not chosen yet.
  */
-export function logInstance(model: StationModel, log: DailyLog, minds: Minds = 'rules'): LogInstance {
+export function logInstance(
+  model: StationModel,
+  log: DailyLog,
+  minds: Minds = 'rules',
+  takes: 'what airs' | 'with fill' = 'what airs',
+): LogInstance {
   const { data, known } = model;
   const dayStartMs = log.hours[0]?.startMs ?? 0;
   const timing = model.timing(log);
@@ -44,15 +50,17 @@ export function logInstance(model: StationModel, log: DailyLog, minds: Minds = '
   const everyRule = activeRules.map((rule) => rule.id);
   const weekday = weekdayOf(log.date);
   const allowed = new Map<string, readonly string[] | undefined>();
-  /** The items of a pool that may air in an hour, where that is not all of them. */
-  const allowIn = (pool: string, hour: number): readonly string[] | undefined => {
-    const key = `${hour} ${pool}`;
-    if (!allowed.has(key)) allowed.set(key, itemsInHour(pools[pool]!.items, known, weekday, hour));
+  /** The items of a pool that may air in an hour and fit the line's filters, where that is not all of them. */
+  const allowIn = (pool: string, hour: number, filters: readonly string[]): readonly string[] | undefined => {
+    const key = [hour, pool, ...filters].join(OWN_ORDER);
+    if (!allowed.has(key)) allowed.set(key, itemsInHour(model, pools[pool]!.items, { weekday, hour, filters }));
     return allowed.get(key);
   };
   const addSlot = (entry: LogEntry, startMs: number, { index: hour, localHour }: HourPlace, mark: string): void => {
     const itemId = itemOf(entry);
     if (entry.kind !== 'pick' && entry.kind !== 'item') return;
+    // Fill that is not chosen yet stands open.
+    if (entry.out && !(takes === 'with fill' && mark === '' && entry.kind === 'pick' && entry.fill)) return;
     if (itemId === null ? mark !== '' : !known.has(itemId)) return;
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
     let pool = entry.kind === 'pick' ? poolKey(entry) : FIXED;
@@ -63,7 +71,7 @@ export function logInstance(model: StationModel, log: DailyLog, minds: Minds = '
       pools[FIXED] ??= { items: [], order: 'random' };
       if (!pools[FIXED].items.includes(itemId)) pools[FIXED].items.push(itemId);
     }
-    const looksAway = entry.kind === 'pick' && !music.has(entry.categoryId);
+    const looksAway = entry.kind === 'pick' && (entry.rules === 'off' || !music.has(entry.categoryId));
     const place = {
       id: mark + entry.id,
       start: seconds(startMs),
@@ -73,7 +81,7 @@ export function logInstance(model: StationModel, log: DailyLog, minds: Minds = '
       hourOfDay: localHour,
     };
     const slot = looksAway ? { ...place, exempt: everyRule } : place;
-    const allow = fixed ? undefined : allowIn(pool, localHour);
+    const allow = fixed ? undefined : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
     if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
     else slots.push(allow ? { ...slot, allow: [...allow] } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
@@ -138,12 +146,12 @@ export function poolOf(model: StationModel, categoryId: string, date: string, tu
 }
 
 function itemsInHour(
+  model: StationModel,
   items: readonly string[],
-  known: StationModel['known'],
-  weekday: number,
-  hour: number,
+  at: { readonly weekday: number; readonly hour: number; readonly filters: readonly string[] },
 ): readonly string[] | undefined {
-  const allowed = items.filter((id) => mayAirInHour(known.get(id)!, weekday, hour));
+  const fitting = model.fitting(at.filters);
+  const allowed = items.filter((id) => fitting(id) && mayAirInHour(model.known.get(id)!, at.weekday, at.hour));
   return allowed.length === items.length ? undefined : allowed;
 }
 

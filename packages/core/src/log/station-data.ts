@@ -1,5 +1,5 @@
-import type { Clock } from '../clocks/line.js';
-import type { WeekPlan } from '../clocks/week-plan.js';
+import type { AirPlan } from '../clocks/air-plan.js';
+import type { Draw } from '../clocks/line.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { coolingUntil, type CoolOff } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
@@ -9,7 +9,7 @@ import { nameKey } from '../text/fold.js';
 import { hoursOfDay, localTimeOf } from '../time/local-day.js';
 import { airTimes, type LogTiming } from '../timing/air-times.js';
 import type { InstanceItem } from '../engine/instance.js';
-import { allEntries, itemOf, type DailyLog } from './daily-log.js';
+import { allEntries, itemOf, type DailyLog, type PickEntry } from './daily-log.js';
 import { playsBefore } from './even-history.js';
 
 /** An item as generation needs it. */
@@ -45,8 +45,7 @@ export interface StationPlay {
 /** Everything of a station that a day's log is made from. */
 export interface StationData {
   readonly timeZone: string;
-  readonly plan: WeekPlan;
-  readonly clocks: readonly Clock[];
+  readonly plan: AirPlan;
   readonly items: readonly ScheduledItem[];
   /** Item ids by category id. */
   readonly categories: Readonly<Record<string, readonly string[]>>;
@@ -60,6 +59,8 @@ export interface StationData {
   readonly coolOffs: Readonly<Record<string, CoolOff>>;
   /** How each category takes turns, by its id; even where nothing is said. */
   readonly orders: Readonly<Record<string, TurnOrder>>;
+  /** Item ids that fit the filters of clock lines, by the filter's text. */
+  readonly filters: Readonly<Record<string, readonly string[]>>;
   readonly rules: readonly Rule[];
   readonly history: readonly StationPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
@@ -85,7 +86,8 @@ export class StationModel implements LengthLookup {
   readonly known: ReadonlyMap<string, ScheduledItem>;
   /** The items as the engine sees them. */
   readonly instanceItems: readonly InstanceItem[];
-  private readonly averages: ReadonlyMap<string, number>;
+  private readonly averages = new Map<string, number>();
+  private readonly filtered = new Map<string, ReadonlySet<string>>();
 
   constructor(readonly data: StationData) {
     this.known = new Map(data.items.map((item) => [item.id, item]));
@@ -94,12 +96,6 @@ export class StationModel implements LengthLookup {
       duration: Math.round(item.durationMs / 1000),
       tags: tagsOf(item),
     }));
-    this.averages = new Map(
-      Object.entries(data.categories).map(([id, items]) => {
-        const total = items.reduce((sum, itemId) => sum + this.lengthOf(itemId), 0);
-        return [id, items.length ? Math.round(total / items.length) : 0];
-      }),
-    );
   }
 
   /** The time an item takes until the next one begins, milliseconds. */
@@ -107,7 +103,43 @@ export class StationModel implements LengthLookup {
     const item = this.known.get(itemId);
     return item ? item.durationMs - (item.segueMs ?? 0) : 0;
   };
-  readonly averageOf = (categoryId: string): number => this.averages.get(categoryId) ?? 0;
+
+  readonly averageOf = ({ categoryId, filter }: Draw): number => this.averageOfDraw(categoryId, filter ? [filter] : []);
+
+  readonly averageOfSlot = ({ categoryId, filters = [] }: Pick<PickEntry, 'categoryId' | 'filters'>): number =>
+    this.averageOfDraw(categoryId, filters);
+
+  private averageOfDraw(categoryId: string, filters: readonly string[]): number {
+    const key = [categoryId, ...filters].join('\u001f');
+    const known = this.averages.get(key);
+    if (known !== undefined) return known;
+    const items = this.itemsFor(categoryId, filters);
+    const total = items.reduce((sum, itemId) => sum + this.lengthOf(itemId), 0);
+    const average = items.length ? Math.round(total / items.length) : 0;
+    this.averages.set(key, average);
+    return average;
+  }
+
+  /** The items of a category or pool that fit some filters. Throws RangeError for a filter that was not looked up. */
+  itemsFor(categoryId: string, filters: readonly string[]): readonly string[] {
+    return (this.data.categories[categoryId] ?? []).filter(this.fitting(filters));
+  }
+
+  /** Whether an item fits every one of some filters. */
+  fitting(filters: readonly string[]): (itemId: string) => boolean {
+    const sets = filters.map((filter) => this.itemsFitting(filter));
+    return (itemId) => sets.every((set) => set.has(itemId));
+  }
+
+  private itemsFitting(filter: string): ReadonlySet<string> {
+    const known = this.filtered.get(filter);
+    if (known) return known;
+    const found = this.data.filters[filter];
+    if (!found) throw new RangeError(`nothing is known of the filter “${filter}”`);
+    const set = new Set(found);
+    this.filtered.set(filter, set);
+    return set;
+  }
 
   /** The same station with another turn order for a category. */
   withOrder(categoryId: string, order: TurnOrder): StationModel {
@@ -116,7 +148,7 @@ export class StationModel implements LengthLookup {
 
   /** When each entry of a log airs. */
   timing(log: DailyLog): LogTiming {
-    return airTimes(log, this.lengthOf, this.averageOf);
+    return airTimes(log, this);
   }
 
   /** When each item played before a day, latest first. */

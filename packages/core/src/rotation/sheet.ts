@@ -42,7 +42,7 @@ export function turnoverSheet(
   nowMs: number,
 ): SheetRow[] {
   const { data, known } = model;
-  const slots = weekSlots(data.plan, data.clocks, model);
+  const slots = weekSlots(data.plan, model);
   const playsOf = playsByItem(plays, nowMs);
   const rates = data.rules
     .filter(({ resting }) => !resting)

@@ -69,7 +69,7 @@ describe('turnover', () => {
 
   it('reads the slots of a week out of its clocks', () => {
     const data = smallStation();
-    const own = weekSlots(data.plan, data.clocks, new StationModel(data)).get('gold')!;
+    const own = weekSlots(data.plan, new StationModel(data)).get('gold')!;
     expect(own).toHaveLength(168 * 16);
     expect(own[0]).toBe(0);
     expect(own[16]! - own[0]!).toBe(HOUR);

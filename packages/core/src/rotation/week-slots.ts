@@ -1,32 +1,53 @@
-import { expectedStarts, type LengthLookup } from '../clocks/expected-starts.js';
-import type { Clock } from '../clocks/line.js';
-import { clockAt, WEEK_HOURS, type WeekPlan } from '../clocks/week-plan.js';
+import { expandDay } from '../clocks/expand-day.js';
+import type { AirPlan } from '../clocks/air-plan.js';
+import type { LengthLookup } from '../clocks/expected-starts.js';
+import { drawOf } from '../clocks/line.js';
+import { addDays } from '../time/local-day.js';
+
+/** A week without a change of clocks; which one does not matter, as it is looked at in UTC. */
+const SOME_MONDAY = '2001-01-01';
+
+/** One line that draws from a category, when the week asks for it. */
+export interface WeekSlot {
+  readonly lineId: string;
+  readonly clockId: string;
+  readonly categoryId: string;
+  readonly filter: string;
+  /** From Monday 00:00. */
+  readonly second: number;
+}
+
+/** Every slot the week plan asks for in order, openers, closers and moments among them; fill, which may not be needed, is not. */
+export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup): WeekSlot[] {
+  const usual = { ...plan, dates: [] };
+  const weekStart = Date.parse(`${SOME_MONDAY}T00:00:00Z`);
+  const slots: WeekSlot[] = [];
+  for (let day = 0; day < 7; day++) {
+    for (const hour of expandDay(addDays(SOME_MONDAY, day), 'UTC', usual, lengths)) {
+      for (const { line, expectedStartMs } of hour.lines) {
+        const draw = line.kind === 'fill' ? null : drawOf(line);
+        if (!draw) continue;
+        const second = Math.floor((expectedStartMs - weekStart) / 1000);
+        slots.push({ ...draw, lineId: line.id, clockId: hour.clockId ?? '', second });
+      }
+    }
+  }
+  return slots;
+}
 
 /** When the week asks for an item of each category: seconds from Monday 00:00, in order, by category id. */
-export function weekSlots(
-  plan: WeekPlan,
-  clocks: readonly Pick<Clock, 'id' | 'lines'>[],
-  lengths: LengthLookup,
-): Map<string, number[]> {
-  const inHour = new Map(clocks.map(({ id, lines }) => [id, slotsOfClock(lines, lengths)]));
+export function weekSlots(plan: AirPlan, lengths: LengthLookup): Map<string, number[]> {
   const slots = new Map<string, number[]>();
-  for (let cell = 0; cell < WEEK_HOURS; cell++) {
-    for (const { categoryId, second } of inHour.get(clockAt(plan, Math.floor(cell / 24), cell % 24) ?? '') ?? []) {
-      const own = slots.get(categoryId) ?? [];
-      own.push(cell * 3600 + second);
-      slots.set(categoryId, own);
-    }
+  for (const { categoryId, second } of slotsOfWeek(plan, lengths)) {
+    const own = slots.get(categoryId) ?? [];
+    own.push(second);
+    slots.set(categoryId, own);
   }
   for (const own of slots.values()) own.sort((a, b) => a - b);
   return slots;
 }
 
-function slotsOfClock(
-  lines: Clock['lines'],
-  lengths: LengthLookup,
-): { readonly categoryId: string; readonly second: number }[] {
-  const { lines: expected } = expectedStarts(lines, lengths);
-  return lines.flatMap((line, at) =>
-    line.kind === 'pick' ? [{ categoryId: line.categoryId, second: expected[at]!.startMs / 1000 }] : [],
-  );
+/** Slots a week the week plan asks of each category, by category id. */
+export function weeklyDemand(plan: AirPlan, lengths: LengthLookup): Map<string, number> {
+  return new Map([...weekSlots(plan, lengths)].map(([categoryId, slots]) => [categoryId, slots.length]));
 }

@@ -1,4 +1,7 @@
 import type { ClockLine } from '../clocks/line.js';
+import type { AirPlan } from '../clocks/air-plan.js';
+import { HOUR_MS } from '../clocks/line.js';
+import { NO_FRAMING } from '../clocks/show.js';
 import { EMPTY_WEEK } from '../clocks/week-plan.js';
 import type { ApartRule } from '../rules/rule.js';
 import type { ScheduledItem, StationData } from '../log/station-data.js';
@@ -29,6 +32,18 @@ export function songs(count: number, artists: number): ScheduledItem[] {
   }));
 }
 
+/** A plan with one clock, `day`, that runs all the time. */
+export function planOf(lines: readonly ClockLine[], more: Partial<AirPlan> = {}): AirPlan {
+  return {
+    week: { ...EMPTY_WEEK, defaultClockId: 'day' },
+    dates: [],
+    shows: [],
+    framing: NO_FRAMING,
+    clocks: [{ id: 'day', name: 'Day', colour: '#000000', lengthMs: HOUR_MS, lines }],
+    ...more,
+  };
+}
+
 /** A station with one category of music, a clock of sixteen picks, a break and a note, and one rule. */
 export function smallStation(more: Partial<StationData> = {}): StationData {
   const items = songs(120, 40);
@@ -45,8 +60,7 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
   ];
   return {
     timeZone: ZONE,
-    plan: { ...EMPTY_WEEK, defaultClockId: 'day' },
-    clocks: [{ id: 'day', name: 'Day', colour: '#000000', lines }],
+    plan: planOf(lines),
     items,
     categories: { gold: items.map((item) => item.id) },
     musicCategories: ['gold'],
@@ -54,6 +68,7 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
     spreadHours: true,
     coolOffs: {},
     orders: {},
+    filters: {},
     rules: [apart('artist', 3600), apart('title', 4 * 3600)],
     history: [],
     nextLog: null,

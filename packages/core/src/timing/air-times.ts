@@ -1,8 +1,9 @@
-import { itemOf, type DailyLog, type LogEntry } from '../log/daily-log.js';
+import { itemOf, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
 
 export interface AirTime {
   /** UTC epoch milliseconds. */
   readonly startMs: number;
+  /** Until the next entry begins, where a hard start cuts it; otherwise its whole length. */
   readonly durationMs: number;
 }
 
@@ -12,44 +13,82 @@ export interface HourTiming {
   readonly overMs: number;
 }
 
+/** An instant that is to be reached, and how well it is. */
+export interface MarkTiming {
+  /** UTC epoch milliseconds. */
+  readonly atMs: number;
+  /** The hour and the entry that begin there; no entry at the end of the day or before an hour without entries. */
+  readonly hourIndex: number;
+  readonly entryId: string | null;
+  readonly hard: boolean;
+  /** Only where an end is to be exact, milliseconds. */
+  readonly exactMs?: number;
+  /** May be reached late, as a soft moment may. */
+  readonly late?: boolean;
+  /** How far what comes before ends beyond the mark, milliseconds; negative when it falls short. */
+  readonly overMs: number;
+}
+
 export interface LogTiming {
   readonly entries: ReadonlyMap<string, AirTime>;
   readonly hours: readonly HourTiming[];
+  /** Every mark of the day in order, the end of the day last. */
+  readonly marks: readonly MarkTiming[];
+}
+
+/** Lengths of what stands in a log, milliseconds. */
+export interface LogLengths {
+  lengthOf(itemId: string): number;
+  averageOfSlot(entry: PickEntry): number;
 }
 
 /**
- * When each entry airs: one after the other, an hour beginning on its mark or, when the hour
- * before runs over, as soon as that one ends. An open slot takes the time its category takes on
- * average, so that what follows stays near its place.
+ * When each entry airs: one after the other. An hour, and what begins on a soft mark, waits for it; what begins on a
+ * hard one cuts what plays. An open slot takes the time its category takes on average, so that what follows stays
+ * near its place; what is left out takes none.
  */
-export function airTimes(
-  log: DailyLog,
-  lengthOf: (itemId: string) => number,
-  averageOf: (categoryId: string) => number,
-): LogTiming {
+export function airTimes(log: DailyLog, lengths: LogLengths): LogTiming {
   const entries = new Map<string, AirTime>();
   const hours: HourTiming[] = [];
-  let at = Number.NEGATIVE_INFINITY;
-  for (const hour of log.hours) {
-    at = Math.max(at, hour.startMs);
+  const marks: MarkTiming[] = [];
+  let at = log.hours[0]?.startMs ?? 0;
+  let last: string | null = null;
+  const reach = (mark: Omit<MarkTiming, 'overMs'>): void => {
+    marks.push({ ...mark, overMs: at - mark.atMs });
+    if (mark.hard && at > mark.atMs) cutShort(entries, last, mark.atMs);
+    at = mark.hard ? mark.atMs : Math.max(at, mark.atMs);
+  };
+  log.hours.forEach((hour, hourIndex) => {
+    const first = hour.entries[0];
+    if (hourIndex > 0 && !hour.runsOn && first?.mark?.atMs !== hour.startMs)
+      reach({ atMs: hour.startMs, hourIndex, entryId: first?.id ?? null, hard: false });
     for (const entry of hour.entries) {
-      const durationMs = entryLength(entry, lengthOf, averageOf);
+      if (entry.mark && (hourIndex > 0 || entry !== first)) reach({ ...entry.mark, hourIndex, entryId: entry.id });
+      const durationMs = lengthOfEntry(entry, lengths);
       entries.set(entry.id, { startMs: at, durationMs });
       at += durationMs;
+      if (durationMs > 0) last = entry.id;
     }
     hours.push({ index: hour.index, overMs: at - (hour.startMs + hour.durationMs) });
+  });
+  const end = log.hours.at(-1);
+  if (end) {
+    const atMs = end.startMs + end.durationMs;
+    marks.push({ atMs, hourIndex: log.hours.length, entryId: null, hard: false, overMs: at - atMs });
   }
-  return { entries, hours };
+  return { entries, hours, marks };
 }
 
-function entryLength(
-  entry: LogEntry,
-  lengthOf: (itemId: string) => number,
-  averageOf: (categoryId: string) => number,
-): number {
+function cutShort(entries: Map<string, AirTime>, id: string | null, atMs: number): void {
+  const cut = id === null ? undefined : entries.get(id);
+  if (cut && cut.startMs < atMs) entries.set(id!, { ...cut, durationMs: atMs - cut.startMs });
+}
+
+/** How long an entry takes by itself, milliseconds. */
+export function lengthOfEntry(entry: LogEntry, lengths: LogLengths): number {
+  if (entry.out || entry.kind === 'note') return 0;
   if (entry.kind === 'break') return entry.durationMs;
-  if (entry.kind === 'note') return 0;
   const itemId = itemOf(entry);
-  if (itemId !== null) return lengthOf(itemId);
-  return entry.kind === 'pick' ? averageOf(entry.categoryId) : 0;
+  if (itemId !== null) return lengths.lengthOf(itemId);
+  return entry.kind === 'pick' ? lengths.averageOfSlot(entry) : 0;
 }

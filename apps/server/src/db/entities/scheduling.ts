@@ -1,4 +1,4 @@
-import type { ClockLine, CoolOff, Scope, SeparatedTag, TurnOrder } from '@fuller/core';
+import type { ClockLine, CoolOff, Framing, PlanBlock, Scope, SeparatedTag, Show, TurnOrder } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const CategoryGroupEntity = defineEntity({
@@ -42,6 +42,7 @@ export const ClockEntity = defineEntity({
     name: p.string(),
     nameKey: p.string(),
     colour: p.string(),
+    lengthMs: p.integer(),
     lines: p.json<ClockLine[]>(),
     position: p.integer(),
   },
@@ -55,11 +56,55 @@ export const WeekPlanEntity = defineEntity({
     /** The station's id: a station has one week plan. */
     id: p.string().primary(),
     revision: p.integer(),
-    cells: p.json<(string | null)[]>(),
+    blocks: p.json<PlanBlock[]>(),
     defaultClockId: p.string().nullable(),
+    framing: p.json<Framing>(),
   },
 });
 export type WeekPlanRecord = InferEntity<typeof WeekPlanEntity>;
+
+export const ShowEntity = defineEntity({
+  name: 'Show',
+  tableName: 'show',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    stationId: p.string(),
+    name: p.string(),
+    nameKey: p.string(),
+    colour: p.string(),
+    clockIds: p.json<string[]>(),
+    minutes: p.integer(),
+    start: p.string().$type<Show['start']>(),
+    end: p.string().$type<Show['end']>(),
+    toleranceMs: p.integer(),
+    after: p.string().$type<Show['after']>(),
+    announcementId: p.string().nullable(),
+    openerId: p.string().nullable(),
+    closerId: p.string().nullable(),
+    hourOpenerId: p.string().nullable(),
+    position: p.integer(),
+  },
+});
+export type ShowRecord = InferEntity<typeof ShowEntity>;
+
+export const DatePlanEntity = defineEntity({
+  name: 'DatePlan',
+  tableName: 'date_plan',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    stationId: p.string(),
+    name: p.string(),
+    start: p.string(),
+    repeat: p.string(),
+    likeDay: p.integer().nullable(),
+    instead: p.boolean(),
+    blocks: p.json<PlanBlock[]>(),
+    position: p.integer(),
+  },
+});
+export type DatePlanRecord = InferEntity<typeof DatePlanEntity>;
 
 export const RuleEntity = defineEntity({
   name: 'Rule',

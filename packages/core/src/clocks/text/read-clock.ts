@@ -1,0 +1,228 @@
+import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
+import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine } from '../line.js';
+import { thingsNamed, type NameBook, type NamedThing } from './clock-names.js';
+import { timeOf, tokensOf, type Token } from './tokens.js';
+
+/** A line without an id. */
+export type TextLine = ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never;
+
+export interface ClockText {
+  /** What the first line says; null where the text has lines alone. */
+  readonly head: { readonly name: string; readonly lengthMs: number; readonly colour: string | null } | null;
+  readonly lines: readonly TextLine[];
+}
+
+/** What is wrong in clock text; line and column count from 1. */
+export interface TextFault {
+  readonly line: number;
+  readonly column: number;
+  readonly length: number;
+  readonly message: string;
+}
+
+class Fault extends Error {
+  constructor(
+    readonly token: Pick<Token, 'column' | 'length'>,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Reads clock text. Lines with faults are left out, so it is to be used only where there are none. */
+export function readClock(text: string, book: NameBook): { clock: ClockText; faults: TextFault[] } {
+  const faults: TextFault[] = [];
+  const lines: TextLine[] = [];
+  let head: ClockText['head'] = null;
+  text.split(/\r?\n/).forEach((row, index) => {
+    const tokens = new Reader(tokensOf(row), row.length);
+    if (tokens.atEnd) return;
+    try {
+      if (tokens.nextIs('clock')) {
+        if (head || lines.length) throw new Fault(tokens.at, 'The clock is named once, before its lines.');
+        head = readHead(tokens);
+      } else lines.push(readLine(tokens, book));
+    } catch (error) {
+      if (!(error instanceof Fault)) throw error;
+      faults.push({ line: index + 1, ...pick(error.token), message: error.message });
+    }
+  });
+  return { clock: { head, lines }, faults };
+}
+
+const pick = ({ column, length }: Pick<Token, 'column' | 'length'>) => ({ column, length });
+
+/** Walks through the tokens of a line. */
+class Reader {
+  private place = 0;
+  private readonly tokens: readonly Token[];
+  readonly comment: string;
+
+  constructor(
+    tokens: readonly Token[],
+    private readonly width: number,
+  ) {
+    const last = tokens.at(-1);
+    this.comment = last?.type === 'comment' ? last.value : '';
+    // A comment alone is kept among the tokens, as it has no line to belong to.
+    this.tokens = last?.type === 'comment' && tokens.length > 1 ? tokens.slice(0, -1) : tokens;
+  }
+
+  get atEnd(): boolean {
+    return this.place >= this.tokens.length;
+  }
+
+  /** The next token, or the place behind the last. */
+  get at(): Pick<Token, 'column' | 'length'> {
+    return this.tokens[this.place] ?? { column: this.width + 1, length: 0 };
+  }
+
+  nextIs(word: string): boolean {
+    const token = this.tokens[this.place];
+    if (token?.type !== 'word' || token.value !== word) return false;
+    this.place++;
+    return true;
+  }
+
+  take(type: Token['type'], what: string): Token {
+    const token = this.tokens[this.place];
+    if (token?.type !== type) throw new Fault(this.at, `Here ${what} is wanted.`);
+    this.place++;
+    return token;
+  }
+
+  takeIf(type: Token['type']): Token | null {
+    return this.tokens[this.place]?.type === type ? this.tokens[this.place++]! : null;
+  }
+
+  end(wanted: string): void {
+    if (!this.atEnd) throw new Fault(this.at, `This is not understood here; ${wanted}.`);
+  }
+}
+
+const time = (reader: Reader, what: string): number => timeOf(reader.take('time', `${what}, like 12:00,`).value);
+
+function readHead(reader: Reader): NonNullable<ClockText['head']> {
+  const named = reader.take('text', 'the name of the clock in quotes');
+  if (named.value.trim() === '') throw new Fault(named, 'A clock needs a name.');
+  const where = reader.at;
+  const lengthMs = time(reader, 'the length of the clock');
+  if (lengthMs === 0 || lengthMs % GRAIN_MS || lengthMs > LONGEST_CLOCK_MS)
+    throw new Fault(where, 'A clock is five minutes long or a multiple of that, at most 24 hours.');
+  const colour = reader.takeIf('colour')?.value ?? null;
+  reader.end('after name and length comes a colour like #24527A at most');
+  return { name: named.value.trim(), lengthMs, colour };
+}
+
+function readLine(reader: Reader, book: NameBook): TextLine {
+  const { comment } = reader;
+  if (reader.nextIs('pick')) return readPick(reader, book);
+  if (reader.nextIs('item')) {
+    const itemId = named(reader, book.items, 'item');
+    const spare = reader.nextIs('spare');
+    reader.end('an item may be “spare”');
+    return { kind: 'item', itemId, ...(spare ? { spare } : {}), comment };
+  }
+  if (reader.nextIs('break')) return readBreak(reader);
+  if (reader.nextIs('at')) return readMoment(reader, book);
+  if (reader.nextIs('fill')) {
+    const categoryId = named(reader, book.sources, 'category or pool');
+    const filter = readWhere(reader);
+    reader.end('fill may have a filter: where "…"');
+    return { kind: 'fill', categoryId, ...filter, comment };
+  }
+  if (reader.nextIs('next')) {
+    if (!reader.nextIs('show')) throw new Fault(reader.at, 'Here “show” is wanted.');
+    reader.end('the announcement of the next show has nothing more to say');
+    return { kind: 'next show', comment };
+  }
+  if (reader.nextIs('note')) {
+    const { value } = reader.take('text', 'the text of the note in quotes');
+    reader.end('a note is one text');
+    return { kind: 'note', text: value, comment };
+  }
+  throw new Fault(reader.at, 'A line begins with pick, item, break, at, fill, next show or note; a comment stands behind one.');
+}
+
+function readPick(reader: Reader, book: NameBook): TextLine {
+  const categoryId = named(reader, book.sources, 'category or pool');
+  let options: Omit<Extract<TextLine, { kind: 'pick' }>, 'kind' | 'categoryId' | 'comment'> = {};
+  const once = (name: keyof typeof options, at: Pick<Token, 'column' | 'length'>): void => {
+    if (name in options) throw new Fault(at, 'This has been said already.');
+  };
+  while (!reader.atEnd) {
+    const at = reader.at;
+    if (reader.nextIs('where')) {
+      once('filter', at);
+      options = { ...options, filter: reader.take('text', 'a filter in quotes').value };
+    } else if (reader.nextIs('turn')) {
+      once('turnOrder', at);
+      options = { ...options, turnOrder: readTurn(reader) };
+    } else if (reader.nextIs('without')) {
+      if (!reader.nextIs('rules')) throw new Fault(reader.at, 'Here “rules” is wanted.');
+      once('rules', at);
+      options = { ...options, rules: 'off' };
+    } else if (reader.nextIs('spare')) {
+      once('spare', at);
+      options = { ...options, spare: true };
+    } else if (reader.nextIs('ask')) {
+      once('ask', at);
+      options = { ...options, ask: reader.take('text', 'the question in quotes').value };
+    } else if (reader.nextIs('note')) {
+      once('note', at);
+      options = { ...options, note: reader.take('text', 'the note in quotes').value };
+    } else reader.end('a pick may have where, turn, without rules, spare, ask and note');
+  }
+  return { kind: 'pick', categoryId, ...options, comment: reader.comment };
+}
+
+function readTurn(reader: Reader): TurnOrder {
+  const { value, ...token } = reader.take('word', 'a turn order');
+  const order = TURN_ORDERS.find((one) => one.replaceAll(' ', '-') === value);
+  if (order) return order;
+  throw new Fault(token, `There is no turn order “${value}”; there are ${TURN_ORDERS.map((one) => one.replaceAll(' ', '-')).join(', ')}.`);
+}
+
+function readBreak(reader: Reader): TextLine {
+  if (!reader.nextIs('at')) throw new Fault(reader.at, 'Here “at” is wanted, and when the break is booked.');
+  const bookedAtMs = time(reader, 'when the break is booked');
+  if (!reader.nextIs('for')) throw new Fault(reader.at, 'Here “for” is wanted, and how long the break is.');
+  const durationMs = time(reader, 'how long the break is');
+  reader.end('a break has a time and a length');
+  return { kind: 'break', bookedAtMs, durationMs, comment: reader.comment };
+}
+
+function readMoment(reader: Reader, book: NameBook): TextLine {
+  const atMs = time(reader, 'when the moment is');
+  const hard = reader.nextIs('hard');
+  if (!hard && !reader.nextIs('soft')) throw new Fault(reader.at, 'Here “hard” or “soft” is wanted.');
+  const { comment } = reader;
+  if (reader.nextIs('item')) {
+    const itemId = named(reader, book.items, 'item');
+    reader.end('the item is all a moment needs');
+    return { kind: 'moment', atMs, hard, itemId, categoryId: null, comment };
+  }
+  if (!reader.nextIs('pick')) throw new Fault(reader.at, 'Here “pick” or “item” is wanted.');
+  const categoryId = named(reader, book.sources, 'category or pool');
+  const filter = readWhere(reader);
+  reader.end('the pick of a moment may have a filter: where "…"');
+  return { kind: 'moment', atMs, hard, itemId: null, categoryId, ...filter, comment };
+}
+
+function readWhere(reader: Reader): { filter?: string } {
+  return reader.nextIs('where') ? { filter: reader.take('text', 'a filter in quotes').value } : {};
+}
+
+/** The id behind a name, or the one in brackets after it. */
+function named(reader: Reader, things: readonly NamedThing[], what: string): string {
+  const { value, ...token } = reader.take('text', `the name of ${what === 'item' ? 'an item' : `a ${what}`} in quotes`);
+  const id = reader.takeIf('id');
+  if (id) {
+    if (things.some((thing) => thing.id === id.value)) return id.value;
+    throw new Fault(id, `No ${what} has this id.`);
+  }
+  const found = thingsNamed(things, value);
+  if (found.length === 1) return found[0]!.id;
+  if (found.length === 0) throw new Fault(token, `There is no ${what} named “${value}”.`);
+  throw new Fault(token, `${found.length} are named “${value}”; write the id of one behind it: ${found.map((one) => `[${one.id}]`).join(' or ')}.`);
+}

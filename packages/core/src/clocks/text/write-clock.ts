@@ -1,0 +1,48 @@
+import type { Clock, ClockLine } from '../line.js';
+import { thingsNamed, type NameBook, type NamedThing } from './clock-names.js';
+import { quoted, timeText } from './tokens.js';
+
+/** A clock as text, which `readClock` reads back without loss but for the ids of its lines. */
+export function writeClock(clock: Pick<Clock, 'name' | 'colour' | 'lengthMs' | 'lines'>, book: NameBook): string {
+  const head = `clock ${quoted(clock.name)} ${timeText(clock.lengthMs)} ${clock.colour}`;
+  return `${[head, '', ...clock.lines.map((line) => writeLine(line, book))].join('\n')}\n`;
+}
+
+/** One line of a clock as text. */
+export function writeLine(line: ClockLine, book: NameBook): string {
+  const source = (id: string): string => reference(id, book.sources);
+  const item = (id: string): string => reference(id, book.items);
+  const where = (filter: string | undefined): string => (filter ? ` where ${quoted(filter)}` : '');
+  const spare = (is: true | undefined): string => (is ? ' spare' : '');
+  const comment = line.comment ? ` -- ${line.comment}` : '';
+  switch (line.kind) {
+    case 'pick': {
+      const turn = line.turnOrder ? ` turn ${line.turnOrder.replaceAll(' ', '-')}` : '';
+      const rules = line.rules ? ' without rules' : '';
+      const ask = line.ask === undefined ? '' : ` ask ${quoted(line.ask)}`;
+      const note = line.note === undefined ? '' : ` note ${quoted(line.note)}`;
+      return `pick ${source(line.categoryId)}${where(line.filter)}${turn}${rules}${spare(line.spare)}${ask}${note}${comment}`;
+    }
+    case 'item':
+      return `item ${item(line.itemId)}${spare(line.spare)}${comment}`;
+    case 'break':
+      return `break at ${timeText(line.bookedAtMs)} for ${timeText(line.durationMs)}${comment}`;
+    case 'moment': {
+      const what = line.itemId === null ? `pick ${source(line.categoryId ?? '')}` : `item ${item(line.itemId)}`;
+      return `at ${timeText(line.atMs)} ${line.hard ? 'hard' : 'soft'} ${what}${where(line.filter)}${comment}`;
+    }
+    case 'fill':
+      return `fill ${source(line.categoryId)}${where(line.filter)}${comment}`;
+    case 'next show':
+      return `next show${comment}`;
+    case 'note':
+      return `note ${quoted(line.text)}${comment}`;
+  }
+}
+
+/** A name, with its id where the name alone does not say which. */
+function reference(id: string, things: readonly NamedThing[]): string {
+  const thing = things.find((one) => one.id === id);
+  if (!thing) return `"?" [${id}]`;
+  return thingsNamed(things, thing.name).length === 1 ? quoted(thing.name) : `${quoted(thing.name)} [${id}]`;
+}
