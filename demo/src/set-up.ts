@@ -145,7 +145,7 @@ export const CLOCKS: readonly DemoClock[] = [
   },
   {
     id: 'clock-long-lock',
-    name: 'The Long Lock',
+    name: 'Long evening',
     colour: '#1F6FA8',
     station: VALE,
     recipe:

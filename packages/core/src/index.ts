@@ -37,6 +37,7 @@ export * from './clocks/timeline.js';
 export * from './clocks/framing.js';
 export * from './clocks/expand-day.js';
 export * from './clocks/usage.js';
+export * from './clocks/draw-advice.js';
 export * from './clocks/text/clock-names.js';
 export * from './clocks/text/read-clock.js';
 export * from './clocks/text/write-clock.js';

@@ -8,13 +8,13 @@ import type { StationModel } from './station-data.js';
 /** Of the items before a choice in the turn, so many are asked what held them back. */
 const MOST_ASKED = 24;
 
-/** The log with the reasons for every choice of generation, as they are at the times the entries air. */
-export function withReasons(model: StationModel, log: DailyLog): DailyLog {
+/** The log with the reasons for every choice of generation, as they are at the times the entries air; what was kept keeps its own. */
+export function withReasons(model: StationModel, log: DailyLog, kept: ReadonlySet<string>): DailyLog {
   const assignment = asItStands(model, log);
   const { compiled, history } = assignment;
   const positionOf = new Map(compiled.instance.slots.map((slot, s) => [slot.id, history + s]));
   const explain = (entry: LogEntry): LogEntry => {
-    if (entry.kind !== 'pick' || entry.origin !== 'engine') return entry;
+    if (entry.kind !== 'pick' || entry.origin !== 'engine' || (kept.has(entry.id) && entry.why)) return entry;
     const p = positionOf.get(entry.id);
     const known = entry.itemId !== null && p !== undefined && assignment.itemAt[p]! >= 0;
     return { ...entry, why: known && !entry.locked ? whyChosen(assignment, p) : (entry.why ?? null) };

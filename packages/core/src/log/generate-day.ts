@@ -74,10 +74,10 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     const solved = withSolution(log, solution);
     // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
     const next = pass === 1 || pass === 3 ? land(model, solved, untouchable) : solved;
-    if (next === log) return { log: finish(model, log, options), evaluations };
+    if (next === log) return { log: finish(model, log, options, untouchable), evaluations };
     log = next;
   }
-  return { log: finish(model, settle(model, log, untouchable), options), evaluations };
+  return { log: finish(model, settle(model, log, untouchable), options, untouchable), evaluations };
 }
 
 /** The log a run begins with: empty, but for what it is to keep. */
@@ -126,7 +126,12 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
 }
 
 /** The log with what is to be said of its open slots and its choices. */
-function finish(model: StationModel, log: DailyLog, options: GenerateOptions): DailyLog {
+function finish(
+  model: StationModel,
+  log: DailyLog,
+  options: GenerateOptions,
+  kept: ReadonlySet<string>,
+): DailyLog {
   let done = log;
   if (openSlots(log).length > 0) {
     const { instance, start } = logInstance(model, log);
@@ -137,7 +142,7 @@ function finish(model: StationModel, log: DailyLog, options: GenerateOptions): D
     const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
   }
-  return checkLog(withReasons(model, withoutSpareFill(done)));
+  return checkLog(withReasons(model, withoutSpareFill(done), kept));
 }
 
 /** A fill line has several slots while its gap is being filled; those that were not needed go. */

@@ -37,6 +37,12 @@ export class ClockDraft {
     this.clockId.set(clockId);
   }
 
+  /** New lines begin with the choices of the last line of their kind above them. */
+  like(at: number, line: ClockLine): ClockLine {
+    const last = this.clock()?.lines.slice(0, at).findLast(({ kind }) => kind === line.kind);
+    return last ? withChoicesOf(line, last) : line;
+  }
+
   insert(at: number, lines: readonly ClockLine[], label: string): void {
     this.change(label, (clock) => ({ ...clock, lines: [...insertLines(clock.lines, at, lines)] }));
   }
@@ -69,7 +75,12 @@ export class ClockDraft {
     this.change('Change a line', (clock) => ({ ...clock, lines: [...replaceLine(clock.lines, line)] }));
   }
 
-  rename(fields: Partial<Pick<ClockRow, 'name' | 'colour'>>): void {
+  /** All lines at once, as text or a paste brings them. */
+  rewrite(fields: Partial<Pick<ClockRow, 'name' | 'colour' | 'lengthMs'>>, lines: readonly ClockLine[]): void {
+    this.change(`Rewrite clock ${fields.name ?? this.clock()?.name ?? ''}`, (clock) => ({ ...clock, ...fields, lines: [...lines] }));
+  }
+
+  rename(fields: Partial<Pick<ClockRow, 'name' | 'colour' | 'lengthMs'>>): void {
     this.change(`Change clock ${fields.name ?? this.clock()?.name ?? ''}`, (clock) => ({ ...clock, ...fields }));
   }
 
@@ -91,6 +102,16 @@ export class ClockDraft {
   }
 }
 
-function saveable({ id, revision, name, colour, lines }: ClockRow): Pick<ClockRow, 'id' | 'revision' | 'name' | 'colour' | 'lines'> {
-  return { id, revision, name, colour, lines };
+function saveable({ id, revision, name, colour, lengthMs, lines }: ClockRow): Omit<ClockRow, 'scope'> {
+  return { id, revision, name, colour, lengthMs, lines };
+}
+
+function withChoicesOf(line: ClockLine, last: ClockLine): ClockLine {
+  if (line.kind === 'pick' && last.kind === 'pick') {
+    const { turnOrder, rules, spare } = last;
+    return { ...(turnOrder ? { turnOrder } : {}), ...(rules ? { rules } : {}), ...(spare ? { spare } : {}), ...line };
+  }
+  if (line.kind === 'break' && last.kind === 'break') return { ...line, durationMs: last.durationMs };
+  if (line.kind === 'moment' && last.kind === 'moment') return { ...line, hard: last.hard };
+  return line;
 }

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { LengthLookup } from '@fuller/core';
+import type { DrawCount } from '@fuller/contracts';
+import type { Draw, LengthLookup } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 import type { HourNames } from '../shared/ui/hour-shape';
@@ -9,6 +10,7 @@ import type { HourNames } from '../shared/ui/hour-shape';
 export class ClockNames {
   private readonly store = inject(Store);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly draws = this.store.selectSignal(catalogueFeature.selectDraws);
   private readonly stored = this.store.selectSignal(catalogueFeature.selectClockItems);
   /** Items just put into a clock, before the server has told of them. */
   private readonly added = signal<ReadonlyMap<string, { title: string; durationMs: number }>>(new Map());
@@ -16,12 +18,37 @@ export class ClockNames {
 
   readonly names = computed<HourNames>(() => {
     const [categories, items] = [this.categories(), this.items()];
-    return { category: (id) => categories[id], itemTitle: (id) => items.get(id)?.title ?? 'Deleted item' };
+    return {
+      category: (id) => categories[id],
+      itemTitle: (id) => items.get(id)?.title ?? 'Deleted item',
+    };
   });
   readonly lengths = computed<LengthLookup>(() => {
     const [categories, items] = [this.categories(), this.items()];
-    return { averageOf: (id) => categories[id]?.averageMs ?? 0, lengthOf: (id) => items.get(id)?.durationMs ?? 0 };
+    const count = (draw: Draw): { averageMs: number; spreadMs: number } | undefined => this.counted(draw) ?? categories[draw.categoryId];
+    return {
+      averageOf: (draw) => count(draw)?.averageMs ?? 0,
+      spreadOf: (draw) => count(draw)?.spreadMs ?? 0,
+      lengthOf: (id) => items.get(id)?.durationMs ?? 0,
+    };
   });
+
+  /** How many items a line can draw from; null while a filter has not been counted. */
+  itemsFor(draw: Draw): number | null {
+    if (draw.filter === '') return this.categories()[draw.categoryId]?.items ?? 0;
+    return this.counted(draw)?.items ?? null;
+  }
+
+  /** What the server has counted for a draw with a filter. */
+  counted({ categoryId, filter }: Draw): DrawCount | undefined {
+    return filter === '' ? undefined : this.draws().find((draw) => draw.categoryId === categoryId && draw.filter === filter);
+  }
+
+  /** What clock text can name. */
+  readonly book = computed(() => ({
+    sources: Object.values(this.categories()).flatMap((category) => (category ? [{ id: category.id, name: category.name }] : [])),
+    items: [...this.items()].map(([id, { title }]) => ({ id, name: title })),
+  }));
 
   remember(id: string, title: string, durationMs: number): void {
     this.added.update((items) => new Map(items).set(id, { title, durationMs }));

@@ -1,7 +1,25 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { BAND_COLOURS, copyLines, expectedStarts, formatDuration, hoursByClock, nameKey, type ClockLine } from '@fuller/core';
+import {
+  BAND_COLOURS,
+  copyLines,
+  drawAdvice,
+  drawOf,
+  expectedStarts,
+  formatDuration,
+  framedClock,
+  GRAIN_MS,
+  LONGEST_CLOCK_MS,
+  mergeLines,
+  nameKey,
+  NO_FRAMING,
+  parseDuration,
+  readClock,
+  writeLine,
+  type ClockLine,
+  type ClockText as ReadText,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
@@ -18,12 +36,17 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { ClockDraft, newLineId } from './clock-draft';
 import { ClockNames } from './clock-names';
+import { ClockTally } from './clock-tally';
+import { ClockText } from './clock-text';
 import { LineAdder } from './line-adder';
 import { LineInspector } from './line-inspector';
+import { LinePalette, type LineMade } from './line-palette';
+import { adviceWords, KIND_WORDS, lineChoices, weekTimes } from './line-words';
+import { StaleLogs } from './stale-logs';
+import { WeekUse } from './week-use';
 
-const HOUR_MS = 3_600_000;
-/** Marks lines on the clipboard, so that they can be pasted into any clock, in any tab. */
-const CLIP_FORMAT = 'fuller-lines';
+/** Lines on the clipboard, so that they can be pasted into any clock, in any tab. */
+const CLIP_TYPE = 'application/x-fuller-lines';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
@@ -39,6 +62,10 @@ const CLIP_FORMAT = 'fuller-lines';
     EmptyState,
     LineAdder,
     LineInspector,
+    LinePalette,
+    ClockTally,
+    ClockText,
+    StaleLogs,
     CdkDropList,
     CdkDrag,
     CdkDragHandle,
@@ -54,35 +81,77 @@ export class ClocksPage {
   private readonly changes = inject(Changes);
   private readonly store = inject(Store);
   private readonly clockNames = inject(ClockNames);
+  private readonly use = inject(WeekUse);
   protected readonly draft = inject(ClockDraft);
+  protected readonly kindWords = KIND_WORDS;
   readonly stationId = input.required<string>();
   readonly clockId = input<string>();
   readonly line = input<string>();
+  /** `text` shows the clock as text. */
+  readonly view = input<string>();
+  protected readonly asText = computed(() => this.view() === 'text');
 
   protected readonly clocks = this.store.selectSignal(catalogueFeature.selectAllClocks);
   private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
-  private readonly hours = computed(() => (this.week() ? hoursByClock(this.week()!) : new Map<string, number>()));
   protected readonly selected = linkedSignal<ReadonlySet<string>>(() => new Set(this.line() ? [this.line()!] : []));
   private anchor: string | null = null;
   protected readonly making = signal(false);
-  protected readonly shape = computed(() => this.shapeOf(this.draft.clock()?.lines ?? []));
-  protected readonly expected = computed(() => expectedStarts(this.draft.clock()?.lines ?? [], this.clockNames.lengths()).lines);
+  /** The clock as it airs: with what the station puts into every hour. */
+  private readonly framed = computed(() => {
+    const clock = this.draft.clock();
+    if (!clock) return [];
+    return framedClock(clock, this.week()?.framing ?? NO_FRAMING, this.clocks(), this.clockNames.lengths());
+  });
+  protected readonly shape = computed(() =>
+    hourParts(this.framed(), this.clockNames.lengths(), this.clockNames.names(), this.lengthMs()),
+  );
+  private readonly expected = computed(
+    () =>
+      expectedStarts(
+        this.framed().map(({ line }) => line),
+        this.clockNames.lengths(),
+        this.lengthMs(),
+      ).lines,
+  );
+  private readonly lengthMs = computed(() => this.draft.clock()?.lengthMs ?? 3_600_000);
   protected readonly current = computed(() => {
     const ids = this.selected();
-    const index = this.draft.clock()?.lines.findIndex((line) => ids.has(line.id)) ?? -1;
-    if (ids.size !== 1 || index < 0) return null;
-    return {
-      line: this.draft.clock()!.lines[index]!,
-      expected: this.expected()[index]!,
-      part: this.shape().parts[index]!,
-    };
+    if (ids.size !== 1) return null;
+    const index = this.framed().findIndex(({ line, from }) => !from && ids.has(line.id));
+    if (index < 0) return null;
+    return { line: this.framed()[index]!.line, expected: this.expected()[index]!, part: this.shape().parts[index]! };
   });
+  /** What a row says beside its name, by the line's id. */
+  protected readonly rows = computed(() => {
+    const rows: Record<string, { choices: string; comment: string; count: number | null; advice: string }> = {};
+    for (const line of this.draft.clock()?.lines ?? []) {
+      const draw = drawOf(line);
+      const count = draw ? this.clockNames.itemsFor(draw) : null;
+      const slots = draw ? this.use.slotsOf(draw) : 0;
+      const advice = draw && count !== null ? adviceWords(drawAdvice(count, slots, this.use.titleSeconds(draw.categoryId)), count, slots) : '';
+      rows[line.id] = { choices: lineChoices(line), comment: line.comment, count, advice };
+    }
+    return rows;
+  });
+  protected readonly selectedMs = computed(() =>
+    this.shape()
+      .parts.filter((part) => !part.from && this.selected().has(part.lineId))
+      .reduce((sum, { durationMs }) => sum + durationMs, 0),
+  );
   protected readonly totalWords = computed(() => {
-    const over = this.shape().totalMs - HOUR_MS;
-    if (Math.abs(over) < 1000) return 'fills the hour exactly';
-    return `${formatDuration(Math.abs(over))} ${over > 0 ? 'over' : 'under'} the hour`;
+    const over = this.shape().totalMs - this.lengthMs();
+    if (Math.abs(over) < 1000) return this.lengthMs() === 3_600_000 ? 'fills the hour' : 'fills it';
+    return `${formatDuration(Math.abs(over))} ${over > 0 ? 'over' : 'under'}`;
   });
-  protected readonly far = computed(() => Math.abs(this.shape().totalMs - HOUR_MS) > 120_000);
+  protected readonly totalTitle = computed(() => `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`);
+  protected readonly far = computed(() => this.shape().totalMs - this.lengthMs() > 120_000 || (this.lengthMs() === 3_600_000 && this.shape().totalMs < 3_480_000));
+  protected readonly useWords = computed(() => {
+    const id = this.draft.clock()?.id ?? '';
+    const times = weekTimes(this.use.usageOf(id));
+    const lines = plural(this.draft.clock()?.lines.length ?? 0, 'line');
+    if (times) return `${lines}. It runs ${times}.`;
+    return `${lines}. ${this.frames(id) ?? 'It is not in the week.'}`;
+  });
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -105,13 +174,56 @@ export class ClocksPage {
     });
   }
 
-  protected shapeOf(lines: readonly ClockLine[]): { parts: HourPart[]; totalMs: number } {
-    return hourParts(lines, this.clockNames.lengths(), this.clockNames.names());
+  private readonly rings = computed(() => {
+    const [lengths, names] = [this.clockNames.lengths(), this.clockNames.names()];
+    return new Map(
+      this.clocks().map(({ id, lines, lengthMs }) => [
+        id,
+        hourParts(
+          lines.map((line) => ({ line })),
+          lengths,
+          names,
+          lengthMs,
+        ).parts,
+      ]),
+    );
+  });
+
+  protected ringOf({ id }: { id: string }): readonly HourPart[] {
+    return id === this.clockId() ? this.shape().parts : (this.rings().get(id) ?? []);
   }
 
   protected hoursOf(id: string): string {
-    const hours = this.hours().get(id) ?? 0;
-    return hours ? `${plural(hours, 'hour')} a week` : 'not in the week';
+    const hours = this.use.usageOf(id).reduce((sum, { from, to }) => sum + (to - from) / 60, 0);
+    if (hours) return `${plural(Math.round(hours * 10) / 10, 'hour')} a week`;
+    return this.frames(id) ? 'frames hours or shows' : 'not in the week';
+  }
+
+  /** What a clock frames, where it does not run by itself. */
+  private frames(id: string): string | null {
+    const { hourOpenerId, hourCloserId, showOpenerId, showCloserId, momentsId } = this.week()?.framing ?? NO_FRAMING;
+    if (id === hourOpenerId) return 'It opens every hour.';
+    if (id === hourCloserId) return 'It closes every hour.';
+    if (id === showOpenerId) return 'It opens every show.';
+    if (id === showCloserId) return 'It closes every show.';
+    return id === momentsId ? 'Its moments stand in every hour.' : null;
+  }
+
+  protected readonly lengthFault = (text: string): string | null => {
+    const ms = parseDuration(text);
+    return ms === null || ms < GRAIN_MS || ms > LONGEST_CLOCK_MS || ms % GRAIN_MS ? 'Write five minutes or a multiple, like 60:00.' : null;
+  };
+
+  protected takeLength(text: string): void {
+    this.draft.rename({ lengthMs: parseDuration(text)! });
+  }
+
+  protected keepText({ head, lines }: ReadText): void {
+    const clock = this.draft.clock()!;
+    const fault = head ? this.nameFault(head.name) : null;
+    if (fault) return this.changes.tell(new Error(fault));
+    const named = head ? { name: head.name, lengthMs: head.lengthMs, ...(head.colour ? { colour: head.colour } : {}) } : {};
+    this.draft.rewrite(named, mergeLines(clock.lines, lines, newLineId));
   }
 
   protected choose(id: string, event?: MouseEvent | KeyboardEvent): void {
@@ -133,10 +245,15 @@ export class ClocksPage {
     return last < 0 ? lines.length : last + 1;
   }
 
-  protected add(line: ClockLine): void {
-    this.draft.insert(this.placeForNew(), [line], 'Add a line');
-    this.selected.set(new Set([line.id]));
-    this.anchor = line.id;
+  protected add(line: ClockLine, at = this.placeForNew()): void {
+    const added = this.draft.like(at, line);
+    this.draft.insert(at, [added], 'Add a line');
+    this.selected.set(new Set([added.id]));
+    this.anchor = added.id;
+  }
+
+  protected make(line: LineMade): void {
+    this.add({ ...line, id: newLineId() } as ClockLine);
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -204,15 +321,17 @@ export class ClocksPage {
 
   protected copy(event: ClipboardEvent): void {
     const lines = this.draft.clock()?.lines.filter((line) => this.selected().has(line.id)) ?? [];
-    if (lines.length === 0 || (event.target as HTMLElement).tagName === 'INPUT') return;
+    if (this.asText() || lines.length === 0 || (event.target as HTMLElement).tagName === 'INPUT') return;
     event.preventDefault();
-    event.clipboardData?.setData('text/plain', JSON.stringify({ format: CLIP_FORMAT, lines }));
+    // As text it can be pasted anywhere; the lines themselves go along for other clocks, in any tab.
+    event.clipboardData?.setData('text/plain', lines.map((line) => writeLine(line, this.clockNames.book())).join('\n'));
+    event.clipboardData?.setData(CLIP_TYPE, JSON.stringify(lines));
     if (event.type === 'cut') this.removeSelected();
   }
 
   protected paste(event: ClipboardEvent): void {
-    if ((event.target as HTMLElement).tagName === 'INPUT') return;
-    const lines = linesFromClip(event.clipboardData?.getData('text/plain') ?? '');
+    if (this.asText() || (event.target as HTMLElement).tagName === 'INPUT' || !this.draft.clock()) return;
+    const lines = this.linesFrom(event.clipboardData);
     if (lines.length === 0) return;
     event.preventDefault();
     const copies = copyLines(lines, newLineId);
@@ -220,19 +339,40 @@ export class ClocksPage {
     this.selected.set(new Set(copies.map((line) => line.id)));
   }
 
-  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+  private linesFrom(clip: DataTransfer | null): ClockLine[] {
+    const ours = clip?.getData(CLIP_TYPE);
+    if (ours) return JSON.parse(ours) as ClockLine[];
+    const text = clip?.getData('text/plain') ?? '';
+    const { clock, faults } = readClock(text, this.clockNames.book());
+    if (clock.lines.length === 0 && faults.length === 0) return [];
+    if (faults.length > 0) {
+      const [{ line, column, message }] = faults as [(typeof faults)[0]];
+      this.changes.tell(new Error(`What was pasted is no clock text. Line ${line}, column ${column}: ${message}`));
+      return [];
+    }
+    return clock.lines.map((line) => ({ ...line, id: '' }) as ClockLine);
+  }
+
+  protected dropped({ previousIndex, currentIndex, previousContainer, container, item }: CdkDragDrop<unknown>): void {
     const lines = this.draft.clock()!.lines;
-    const moved = lines[previousIndex]!;
+    // What the station puts into the hour stands among the rows, and not among the lines.
+    const placeOf = (row: number): number => this.framed().slice(0, row).filter(({ from }) => !from).length;
+    if (previousContainer !== container) {
+      this.add({ ...(item.data as LineMade), id: newLineId() } as ClockLine, placeOf(currentIndex));
+      return;
+    }
+    const moved = lines[placeOf(previousIndex)]!;
     const ids = this.selected().has(moved.id) ? this.selected() : new Set([moved.id]);
-    this.draft.move(ids, currentIndex > previousIndex ? currentIndex + 1 : currentIndex);
+    this.draft.move(ids, placeOf(currentIndex > previousIndex ? currentIndex + 1 : currentIndex));
   }
 
   protected async create(name: string, like: boolean): Promise<void> {
     if (name.trim() === '') return;
     const source = like ? this.draft.clock() : null;
+    const length = source ? { lengthMs: source.lengthMs } : {};
     const colour = source?.colour ?? BAND_COLOURS[this.clocks().length % BAND_COLOURS.length]!;
     const created = await this.changes.run(
-      this.api.createClock(this.stationId(), { name, colour, lines: source ? copyLines(source.lines, newLineId) : [] }),
+      this.api.createClock(this.stationId(), { name, colour, ...length, lines: source ? copyLines(source.lines, newLineId) : [] }),
     );
     if (!created) return;
     this.making.set(false);
@@ -266,14 +406,5 @@ export class ClocksPage {
 
   protected abs(value: number): number {
     return Math.abs(value);
-  }
-}
-
-function linesFromClip(text: string): ClockLine[] {
-  try {
-    const clip = JSON.parse(text) as { format?: unknown; lines?: unknown };
-    return clip.format === CLIP_FORMAT && Array.isArray(clip.lines) ? (clip.lines as ClockLine[]) : [];
-  } catch {
-    return [];
   }
 }

@@ -16,10 +16,12 @@ interface Offer {
   readonly line: NewLine;
 }
 
+/** What can stand before the name of a category or an item. */
+const LED = /^(fill|(?:hard |soft )?at \d{1,3}:\d{2})\s+(.+)$/i;
 const DEFAULT_BREAK_MS = 120_000;
 const MOST_ITEMS = 6;
 
-/** Makes lines from a few typed letters: a category, `break 12:00`, `note …`, or the title of an item. */
+/** Makes lines from a few typed letters: a category, `break 12:00`, `at 30:00 …`, `fill …`, `next show`, `note …`, or the title of an item. */
 @Component({
   selector: 'f-line-adder',
   imports: [AutoComplete, FormsModule],
@@ -31,7 +33,7 @@ const MOST_ITEMS = 6;
     optionLabel="text"
     inputId="add-line"
     ariaLabel="Add a line"
-    placeholder="Add a line: category, break 12:00…"
+    placeholder="Add: category, break 12:00, at 30:00…"
     [minQueryLength]="0"
     [autoHighlight]="true"
     [autoOptionFocus]="true"
@@ -84,9 +86,17 @@ export class LineAdder {
   );
 
   private async find(query: string): Promise<Offer[]> {
-    const folded = foldText(query);
-    const items = folded.length < 3 ? [] : await this.itemOffers(query);
-    return [...this.categoryOffers(folded), ...this.wordOffers(query.trim()), ...items];
+    const led = LED.exec(query.trim());
+    // `fill beds`, `at 30:00 ids`: what is drawn from is found by what comes after.
+    const words = led ? led[2]! : query;
+    const turn = led ? turnedInto(led[1]!.toLowerCase()) : (line: NewLine): NewLine | null => line;
+    const folded = foldText(words);
+    const items = folded.length < 3 ? [] : await this.itemOffers(words);
+    const offers = [...this.categoryOffers(folded), ...(led ? [] : this.wordOffers(query.trim())), ...items];
+    return offers.flatMap((offer) => {
+      const line = turn(offer.line);
+      return line ? [{ ...offer, text: led ? `${led[1]} ${offer.text}` : offer.text, line }] : [];
+    });
   }
 
   private async itemOffers(query: string): Promise<Offer[]> {
@@ -115,7 +125,7 @@ export class LineAdder {
       }));
   }
 
-  /** `break`, `break 12:00`, `note` and `note …`. */
+  /** `break`, `break 12:00`, `next show`, `note` and `note …`. */
   private wordOffers(query: string): Offer[] {
     const [word = '', ...rest] = query.split(/\s+/);
     const tail = rest.join(' ');
@@ -127,6 +137,9 @@ export class LineAdder {
         hint: 'where spots play',
         line: { kind: 'break', bookedAtMs, durationMs: DEFAULT_BREAK_MS, comment: '' },
       });
+    }
+    if (word !== '' && 'next show'.startsWith(query.toLowerCase())) {
+      offers.push({ text: 'Next show', hint: 'announces the show that follows', line: { kind: 'next show', comment: '' } });
     }
     if (word !== '' && 'note'.startsWith(word.toLowerCase())) {
       offers.push({
@@ -143,4 +156,16 @@ export class LineAdder {
     this.box().hide();
     this.add.emit({ ...offer.line, id: newLineId() } as ClockLine);
   }
+}
+
+/** How `fill`, `at 30:00` or `hard at 30:00` turn a pick or an item into a line of their own. */
+function turnedInto(lead: string): (line: NewLine) => NewLine | null {
+  return (line) => {
+    const source = line.kind === 'pick' ? line.categoryId : null;
+    if (lead === 'fill') return source === null ? null : { kind: 'fill', categoryId: source, comment: '' };
+    const itemId = line.kind === 'item' ? line.itemId : null;
+    if (source === null && itemId === null) return null;
+    const atMs = parseDuration(lead.replace(/^.*at /, '')) ?? 0;
+    return { kind: 'moment', atMs, hard: lead.startsWith('hard'), itemId, categoryId: source, comment: '' };
+  };
 }

@@ -1,101 +1,107 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { formatDuration, parseDuration, TURN_ORDERS, type ClockLine, type ExpectedLine, type TurnOrder } from '@fuller/core';
+import type { DrawCount } from '@fuller/contracts';
+import {
+  drawAdvice,
+  drawOf,
+  formatDuration,
+  parseDuration,
+  parseFilter,
+  TURN_ORDERS,
+  withSource,
+  type ClockLine,
+  type ExpectedLine,
+  type TurnOrder,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Select } from 'primeng/select';
+import { FilterField } from '../library/filter-field';
+import { LibraryWords } from '../library/library-words';
+import { Api } from '../shared/api/api';
+import { plural } from '../shared/text/plural';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { ClockNames } from './clock-names';
+import { adviceWords } from './line-words';
+import { WeekUse } from './week-use';
+
+type Pick = Extract<ClockLine, { kind: 'pick' }>;
 
 /** What can be said about a line of a clock. */
 @Component({
   selector: 'f-line-inspector',
-  imports: [InlineEdit, CategoryChooser, Select, FormsModule],
-  template: `@let it = line();
-    @if (it.kind === 'pick') {
-      <div class="choice">
-        <span class="label">Draws from</span
-        ><f-category-chooser
-          fieldId="line-category"
-          label="Category or pool"
-          [withPools]="true"
-          [value]="it.categoryId"
-          (choose)="change.emit(withCategory($event))" />
-      </div>
-      <div class="choice">
-        <label class="label" for="line-order">Turn order</label>
-        <p-select
-          inputId="line-order"
-          [options]="orders()"
-          optionLabel="label"
-          optionValue="value"
-          [ngModel]="it.turnOrder ?? ''"
-          (ngModelChange)="change.emit(withOrder($event))"
-          appendTo="body"
-          scrollHeight="360px" />
-      </div>
-    }
-    @if (it.kind === 'break') {
-      <f-inline-edit
-        label="Booked at"
-        [value]="time(it.bookedAtMs)"
-        [mono]="true"
-        [check]="minute"
-        (changed)="change.emit(withBreak('bookedAtMs', $event))" />
-      <f-inline-edit
-        label="Length"
-        [value]="time(it.durationMs)"
-        [mono]="true"
-        [check]="length"
-        (changed)="change.emit(withBreak('durationMs', $event))" />
-    }
-    @if (it.kind === 'note') {
-      <f-inline-edit label="Note" [value]="it.text" (changed)="change.emit(withText($event))" />
-    }
-    <f-inline-edit label="Comment" [value]="it.comment" placeholder="for whoever edits this clock" (changed)="change.emit(withComment($event))" />
-    <p class="words">{{ words() }}</p>`,
-  styles: `
-    :host {
-      display: grid;
-      gap: 4px;
-    }
-    .choice {
-      display: grid;
-      grid-template-columns: 84px minmax(0, 1fr);
-      gap: 8px;
-      align-items: center;
-      margin-bottom: 4px;
-    }
-    p-select {
-      width: 100%;
-    }
-    :host ::ng-deep .p-select-label {
-      padding: 5px 9px;
-      font-size: 14px;
-    }
-    .words {
-      margin-top: 12px;
-      font-size: 14px;
-    }
-  `,
+  imports: [InlineEdit, CategoryChooser, FilterField, Select, FormsModule],
+  providers: [LibraryWords],
+  templateUrl: './line-inspector.html',
+  styleUrl: './line-inspector.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LineInspector {
-  private readonly categories = inject(Store).selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly clockNames = inject(ClockNames);
+  private readonly use = inject(WeekUse);
+  protected readonly words = inject(LibraryWords);
+  private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
+  protected readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
   readonly line = input.required<ClockLine>();
   readonly expected = input.required<ExpectedLine>();
   readonly change = output<ClockLine>();
 
+  protected readonly draw = computed(() => drawOf(this.line()));
+  /** The filter as typed; kept on the line once it can be read and the field is left. */
+  protected readonly filter = linkedSignal(() => this.draw()?.filter ?? '');
+  protected readonly fault = computed(() => {
+    const vocabulary = this.words.vocabulary();
+    if (this.filter() === '' || !vocabulary) return null;
+    const parsed = parseFilter(this.filter(), vocabulary);
+    return parsed.ok ? null : parsed.fault.why;
+  });
+  private readonly counted = signal<DrawCount | null>(null);
+  /** What the line draws from with the filter as it is being typed. */
+  protected readonly count = computed(() => {
+    const draw = this.draw();
+    if (!draw) return null;
+    const typed = { categoryId: draw.categoryId, filter: this.filter().trim() };
+    const known = this.clockNames.itemsFor(typed);
+    if (known !== null) return known;
+    const counted = this.counted();
+    return counted?.categoryId === typed.categoryId && counted.filter === typed.filter ? counted.items : null;
+  });
+  protected readonly advice = computed(() => {
+    const [draw, items] = [this.draw(), this.count()];
+    if (!draw || items === null) return '';
+    const slots = this.use.slotsOf({ ...draw, filter: draw.filter });
+    return adviceWords(drawAdvice(items, slots, this.use.titleSeconds(draw.categoryId)), items, slots);
+  });
   /** The category's own turn order first, as what holds when nothing is said. */
   protected readonly orders = computed(() => {
-    const line = this.line();
-    const own = line.kind === 'pick' ? (this.categories()[line.categoryId]?.turnOrder ?? 'even') : 'even';
+    const own = this.categories()[this.draw()?.categoryId ?? '']?.turnOrder ?? 'even';
     return [{ value: '', label: `${own}, as its category` }, ...TURN_ORDERS.map((value) => ({ value: value as string, label: value as string }))];
   });
 
-  protected readonly minute = (text: string): string | null => {
+  constructor() {
+    effect(() => {
+      const station = this.stationId();
+      if (station) untracked(() => void this.words.load(station));
+    });
+    effect((onCleanup) => {
+      const [draw, filter, fault] = [this.draw(), this.filter().trim(), this.fault()];
+      if (!draw || filter === '' || fault || this.clockNames.itemsFor({ ...draw, filter }) !== null) return;
+      const timer = setTimeout(() => {
+        this.api
+          .countDraws(this.stationId()!, [{ categoryId: draw.categoryId, filter }])
+          .then(([count]) => this.counted.set(count ?? null))
+          .catch(() => this.counted.set(null));
+      }, 150);
+      onCleanup(() => clearTimeout(timer));
+    });
+  }
+
+  protected readonly mark = (text: string): string | null => {
     const value = parseDuration(text);
-    return value === null || value >= 3_600_000 ? 'Write minutes and seconds of the hour, like 27:00.' : null;
+    return value === null || value >= 86_400_000 ? 'Write minutes and seconds of the clock, like 27:00.' : null;
   };
   protected readonly length = (text: string): string | null => {
     const value = parseDuration(text);
@@ -106,33 +112,64 @@ export class LineInspector {
     return formatDuration(ms);
   }
 
-  protected withCategory(categoryId: string): ClockLine {
-    return { ...(this.line() as Extract<ClockLine, { kind: 'pick' }>), categoryId };
+  protected countWords(): string {
+    const items = this.count();
+    return items === null ? 'counting…' : `${plural(items, 'item')} to draw from`;
   }
 
-  protected withOrder(turnOrder: string): ClockLine {
-    const { turnOrder: before, ...line } = this.line() as Extract<ClockLine, { kind: 'pick' }>;
-    void before;
-    return turnOrder === '' ? line : { ...line, turnOrder: turnOrder as TurnOrder };
+  protected takeSource(categoryId: string): void {
+    this.change.emit(withSource(this.line(), categoryId));
   }
 
-  protected withBreak(field: 'bookedAtMs' | 'durationMs', text: string): ClockLine {
-    return { ...(this.line() as Extract<ClockLine, { kind: 'break' }>), [field]: parseDuration(text)! };
+  protected keepFilter(): void {
+    const filter = this.filter().trim();
+    if (this.fault() || filter === (this.draw()?.filter ?? '')) return;
+    this.set({ filter: filter === '' ? undefined : filter });
   }
 
-  protected withText(text: string): ClockLine {
-    return { ...(this.line() as Extract<ClockLine, { kind: 'note' }>), text };
+  protected takeOrder(order: string): void {
+    this.set({ turnOrder: order === '' ? undefined : (order as TurnOrder) });
   }
 
-  protected withComment(comment: string): ClockLine {
-    return { ...this.line(), comment };
+  protected takeAsk(ask: string): void {
+    this.set({ ask: ask.trim() === '' ? undefined : ask.trim() });
   }
 
-  protected words(): string {
-    const { startMs, durationMs, driftMs } = this.expected();
-    const place = `Expected at ${formatDuration(startMs)}${durationMs ? `, for ${formatDuration(durationMs)}` : ''}.`;
+  protected takeNote(note: string): void {
+    this.set({ note: note === '' ? undefined : note });
+  }
+
+  protected takeTime(field: 'bookedAtMs' | 'durationMs' | 'atMs', text: string): void {
+    this.change.emit({ ...this.line(), [field]: parseDuration(text)! } as ClockLine);
+  }
+
+  protected takeText(text: string): void {
+    this.change.emit({ ...this.line(), text } as ClockLine);
+  }
+
+  protected takeHard(hard: boolean): void {
+    this.change.emit({ ...this.line(), hard } as ClockLine);
+  }
+
+  protected takeComment(comment: string): void {
+    this.change.emit({ ...this.line(), comment: comment.trim() });
+  }
+
+  /** A choice left undefined is taken off the line. */
+  protected set(choices: { [K in keyof Pick]?: Pick[K] | undefined }): void {
+    const merged = Object.entries({ ...this.line(), ...choices }).filter(([, value]) => value !== undefined);
+    this.change.emit(Object.fromEntries(merged) as unknown as ClockLine);
+  }
+
+  protected place(): string {
+    const { startMs, durationMs, driftMs, unsureMs, out } = this.expected();
+    if (out) return 'There is no room for it on average, so it is left out.';
+    const sure = unsureMs >= 1000 ? `, give or take ${formatDuration(unsureMs)}` : '';
+    const place = `Expected at ${formatDuration(startMs)}${sure}${durationMs ? `, for ${formatDuration(durationMs)}` : ''}.`;
     if (driftMs === null) return place;
     if (Math.abs(driftMs) < 1000) return `${place} That is on its mark.`;
+    if (this.line().kind === 'moment')
+      return `${place} What is before it ends ${formatDuration(Math.abs(driftMs))} ${driftMs > 0 ? 'after' : 'before'} its mark.`;
     return `${place} That is ${formatDuration(Math.abs(driftMs))} ${driftMs > 0 ? 'after' : 'before'} its mark.`;
   }
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { DAY_STATES } from '@fuller/contracts';
-import { BAND_COLOURS, type ClockLine } from '@fuller/core';
+import { BAND_COLOURS, HOUR_MS, type ClockLine, type Draw } from '@fuller/core';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { DataGrid, type GridColumn } from '../shared/ui/data-grid';
@@ -12,7 +12,7 @@ import { hourParts } from '../shared/ui/hour-shape';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 
-const LENGTHS = { averageOf: (id: string) => (id === 'short' ? 12_000 : 222_000), lengthOf: () => 30_000 };
+const LENGTHS = { averageOf: ({ categoryId }: Draw) => (categoryId === 'short' ? 12_000 : 222_000), lengthOf: () => 30_000 };
 const NAMES = {
   category: (id: string) => ({ name: `Category ${id}`, colour: BAND_COLOURS[id.length % BAND_COLOURS.length] }) as never,
   itemTitle: () => 'A fixed item with a rather long title',
@@ -117,7 +117,14 @@ export class Kit {
   protected readonly rowAt = (index: number): { id: string; name: string } | undefined =>
     index % 7 === 6 ? undefined : { id: String(index), name: `Row ${index}` };
   protected readonly refuse = (): string => 'This text cannot be taken.';
-  protected readonly hours = [lines(13), lines(18), []].map((list) => hourParts(list, LENGTHS, NAMES));
+  protected readonly hours = [lines(13), lines(18), []].map((list) =>
+    hourParts(
+      list.map((line) => ({ line })),
+      LENGTHS,
+      NAMES,
+      HOUR_MS,
+    ),
+  );
 }
 
 function lines(count: number): ClockLine[] {

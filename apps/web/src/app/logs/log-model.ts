@@ -67,11 +67,10 @@ function takes(item: LogItem | undefined): number {
 export function logRows(view: LogView, { categories, rules }: Names): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
-  const timing = airTimes(
-    log,
-    (id) => takes(items.get(id)),
-    (id) => categories[id]?.averageMs ?? 0,
-  );
+  const timing = airTimes(log, {
+    lengthOf: (id) => takes(items.get(id)),
+    averageOfSlot: ({ categoryId }) => categories[categoryId]?.averageMs ?? 0,
+  });
   const strains = new Map<string, StrainWords[]>();
   const categoryOf = new Map<string, string>();
   for (const hour of log.hours) for (const entry of hour.entries) if (entry.kind === 'pick') categoryOf.set(entry.id, entry.categoryId);
@@ -125,7 +124,7 @@ function nearest(tempos: readonly (number | null)[], from: number, step: number)
 }
 
 export function isOpen(entry: LogEntry): boolean {
-  return entry.kind === 'pick' && entry.itemId === null;
+  return entry.kind === 'pick' && entry.itemId === null && !entry.out;
 }
 
 /** True for what a person should look at: an open slot or a strain. */

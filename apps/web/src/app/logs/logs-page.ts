@@ -105,7 +105,7 @@ export class LogsPage {
   protected readonly tally = computed(() => {
     const rows = this.rows().filter((row): row is EntryRow => row.kind === 'entry');
     return {
-      slots: rows.filter((row) => row.entry.kind === 'pick').length,
+      slots: rows.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
       open: rows.filter((row) => isOpen(row.entry)).length,
       strained: rows.filter((row) => row.strains.length > 0).length,
     };

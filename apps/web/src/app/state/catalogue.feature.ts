@@ -1,4 +1,5 @@
-import type { Catalogue, CategoryGroup, CategoryRow, ClockRow, RuleRow, Station, Week } from '@fuller/contracts';
+import type { Catalogue, CategoryGroup, CategoryRow, ClockRow, DatePlanRow, DrawCount, RuleRow, ShowRow, Station, Week } from '@fuller/contracts';
+import type { AirPlan } from '@fuller/core';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 
@@ -29,6 +30,9 @@ export interface CatalogueState {
   readonly groups: readonly CategoryGroup[];
   readonly clockItems: Catalogue['clockItems'];
   readonly week: Week | null;
+  readonly shows: readonly ShowRow[];
+  readonly dates: readonly DatePlanRow[];
+  readonly draws: readonly DrawCount[];
   readonly items: number;
   readonly withoutCategory: number;
 }
@@ -44,6 +48,9 @@ const initial: CatalogueState = {
   groups: [],
   clockItems: [],
   week: null,
+  shows: [],
+  dates: [],
+  draws: [],
   items: 0,
   withoutCategory: 0,
 };
@@ -69,12 +76,25 @@ export const catalogueFeature = createFeature({
       groups: catalogue.groups,
       clockItems: catalogue.clockItems,
       week: catalogue.week,
+      shows: catalogue.shows,
+      dates: catalogue.dates,
+      draws: catalogue.draws,
       items: catalogue.items,
       withoutCategory: catalogue.withoutCategory,
     })),
     on(catalogueActions.failed, (state, { message }) => ({ ...state, status: 'failed' as const, message })),
   ),
-  extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules }) => ({
+  extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules, selectWeek, selectShows, selectDates }) => ({
+    /** All that says what plays when; null until it is there. */
+    selectAirPlan: createSelector(selectWeek, selectShows, selectDates, selectClocks, (week, shows, dates, clocks): AirPlan | null =>
+      week && {
+        week: { blocks: week.blocks, defaultClockId: week.defaultClockId },
+        framing: week.framing,
+        shows,
+        dates,
+        clocks: clockAdapter.getSelectors().selectAll(clocks),
+      },
+    ),
     selectStation: createSelector(selectStations, selectStationId, (stations, id) => stations.find((station) => station.id === id) ?? null),
     /** The categories; pools, which stand where categories can, are not among them. */
     selectAllCategories: createSelector(selectCategories, (state) =>

@@ -1,184 +1,210 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ClockRow } from '@fuller/contracts';
-import { clockAt, hoursByClock, paintCells, turnoverHours, weekdayOf, weeklyDemand, type WeekPlan } from '@fuller/core';
+import {
+  blockAt,
+  copyDay,
+  DAY_MINUTES,
+  paint,
+  reshape,
+  turnoverHours,
+  weekdayOf,
+  weeklyDemand,
+  type AirPlan,
+  type BlockContent,
+  type PlanBlock,
+  type WeekPlan,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { ClockNames } from '../clocks/clock-names';
+import { minuteText } from '../clocks/line-words';
+import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
-import { Api } from '../shared/api/api';
-import { plural } from '../shared/text/plural';
 import { Band } from '../shared/ui/band';
 import { EmptyState } from '../shared/ui/empty-state';
+import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
-import { Changes } from '../state/changes';
+import { Brushes } from './brushes';
+import { PlanGrid, type GridStretch, type Stroke } from './plan-grid';
+import { DAY_WORDS, nameOf, stretchesOfDay } from './plan-view';
+import { HOUR_PX, STEPS } from './steps';
+import { readTime } from './times';
+import { WeekDraft } from './week-draft';
+import { WeekTabs } from './week-tabs';
+import { YearStrip } from './year-strip';
 
-const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-
-/** Which clock runs in which hour of the week, painted by hand. */
+/** Which clock or show runs when in the week, painted by hand. */
 @Component({
   selector: 'f-week-page',
-  imports: [RouterLink, Inspector, Band, EmptyState],
+  imports: [RouterLink, Inspector, InlineEdit, Band, EmptyState, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  providers: [WeekDraft],
   templateUrl: './week-page.html',
   styleUrl: './week-page.scss',
-  host: { '(document:pointerup)': 'endPaint()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class WeekPage {
-  private readonly api = inject(Api);
-  private readonly changes = inject(Changes);
   private readonly store = inject(Store);
+  private readonly clockNames = inject(ClockNames);
   readonly stationId = input.required<string>();
 
-  protected readonly days = DAYS;
-  protected readonly hours = Array.from({ length: 24 }, (_, hour) => hour);
+  protected readonly days = DAY_WORDS;
+  protected readonly steps = STEPS;
   protected readonly clocks = this.store.selectSignal(catalogueFeature.selectAllClocks);
-  protected readonly clockMap = this.store.selectSignal(catalogueFeature.selectClockMap);
-  private readonly categories = this.store.selectSignal(catalogueFeature.selectAllCategories);
-  private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
-  private readonly stored = this.store.selectSignal(catalogueFeature.selectWeek);
-  /** The plan as painted so far; what the server tells replaces it. */
-  protected readonly plan = linkedSignal<WeekPlan>(() => this.stored() ?? { cells: [], defaultClockId: null });
-  /** The clock in hand; null paints the default. */
-  protected readonly brush = linkedSignal<string | null>(() => this.clocks()[0]?.id ?? null);
+  private readonly categories = this.store.selectSignal(catalogueFeature.selectSources);
+  protected readonly station = this.store.selectSignal(catalogueFeature.selectStation);
+  private readonly storedAir = this.store.selectSignal(catalogueFeature.selectAirPlan);
+  private readonly draft = inject(WeekDraft);
+  protected readonly plan = this.draft.plan;
+  protected readonly air = computed<AirPlan | null>(() => {
+    const air = this.storedAir();
+    return air && { ...air, week: this.plan() };
+  });
+  /** What is in hand; null paints the default. */
+  protected readonly brush = signal<BlockContent | null>(null);
+  protected readonly step = signal(60);
+  protected readonly hourPx = computed(() => HOUR_PX[this.step()]!);
   protected readonly cursor = signal(0);
-  private readonly anchor = signal<number | null>(null);
-  private painting = false;
-  protected readonly today = computed(() => weekdayOf(this.station()?.today ?? '2026-01-05'));
-  protected readonly selection = computed(() => blockOf(this.anchor() ?? this.cursor(), this.cursor()));
-  protected readonly usage = computed(() => hoursByClock(this.plan()));
+  protected readonly cursorDay = computed(() => Math.floor(this.cursor() / DAY_MINUTES));
+  protected readonly copied = signal<number | null>(null);
+  private readonly today = computed(() => weekdayOf(this.station()?.today ?? '2026-01-05'));
+  protected readonly columns = computed(() => {
+    const air = this.air();
+    return DAY_WORDS.map((label, day) => ({ label, strong: day === this.today(), stretches: air ? stretchesOfDay(air, day) : [] }));
+  });
+  protected readonly brushLook = computed(() => {
+    const [air, brush] = [this.air(), this.brush()];
+    return air && brush ? nameOf(air, brush) : { label: 'Default', colour: 'var(--quiet)' };
+  });
+  protected readonly lastChange = this.draft.before;
+  private readonly demand = computed(() => this.demandOf(this.plan()));
+  private readonly demandBefore = computed(() => (this.lastChange() ? this.demandOf(this.lastChange()!) : this.demand()));
   protected readonly asks = computed(() => {
-    const now = weeklyDemand(this.plan(), this.clocks());
-    const before = weeklyDemand(this.stored() ?? this.plan(), this.clocks());
+    const [now, before] = [this.demand(), this.demandBefore()];
     return this.categories()
       .filter((category) => now.has(category.id) || before.has(category.id))
       .map((category) => {
-        const slots = now.get(category.id) ?? 0;
-        return {
-          category,
-          slots,
-          change: slots - (before.get(category.id) ?? 0),
-          turnover: turnoverText(turnoverHours(category.items, slots), category.items),
-        };
+        const [slots, slotsBefore] = [now.get(category.id) ?? 0, before.get(category.id) ?? 0];
+        const turnover = turnoverText(turnoverHours(category.items, slots), category.items);
+        const turnoverBefore = turnoverText(turnoverHours(category.items, slotsBefore), category.items);
+        return { category, slots, change: slots - slotsBefore, turnover, before: turnover === turnoverBefore ? '' : turnoverBefore };
       });
+  });
+  /** What stands where the cursor is. */
+  protected readonly here = computed(() => {
+    const air = this.air();
+    const minute = this.cursor();
+    if (!air || this.clocks().length === 0) return null;
+    const day = DAY_WORDS[Math.floor(minute / DAY_MINUTES)]!;
+    const block = blockAt(this.plan(), minute) ?? null;
+    const content = block ?? (air.week.defaultClockId ? { runs: 'clock' as const, id: air.week.defaultClockId } : null);
+    const { label } = nameOf(air, content);
+    const place = content?.runs === 'show' ? 'shows' : null;
+    const link = content && (place ? ['/', this.stationId(), 'week', place, content.id] : ['/', this.stationId(), 'clocks', content.id]);
+    return {
+      about: `${day} ${minuteText(minute % DAY_MINUTES)}`,
+      title: label,
+      block,
+      from: block ? minuteText(block.at % DAY_MINUTES) : '',
+      to: block ? minuteText((block.at + block.minutes) % DAY_MINUTES || DAY_MINUTES) : '',
+      words: block ? '' : 'By default, as nothing is painted here.',
+      link,
+      linkWords: content?.runs === 'show' ? 'Open the show' : 'Open the clock',
+    };
+  });
+  protected readonly copyTargets = computed(() => {
+    const own = this.cursorDay();
+    const others = [0, 1, 2, 3, 4, 5, 6].filter((day) => day !== own);
+    const sets = [
+      { label: 'the other weekdays', days: others.filter((day) => day < 5) },
+      { label: 'the weekend', days: others.filter((day) => day > 4) },
+      { label: 'every other day', days: others },
+    ];
+    return [...sets, ...others.map((day) => ({ label: DAY_WORDS[day]!, days: [day] }))].map(({ label, days }) => ({ label, days: days.join(',') }));
   });
 
   constructor() {
     inject(KeysHelp).place.set({
       name: 'Week',
       keys: [
-        { keys: ['↑↓←→'], does: 'move; with Shift select a block' },
-        { keys: ['Enter'], does: 'paint with the clock in hand' },
-        { keys: ['Delete'], does: 'back to the default clock' },
-        { keys: ['p'], does: 'take the clock under the cursor in hand' },
+        { keys: ['↑↓←→'], does: 'move; with Shift select' },
+        { keys: ['Enter'], does: 'paint with what is in hand' },
+        { keys: ['Delete'], does: 'clear the block, or what is selected' },
+        { keys: ['Alt', '↑↓←→'], does: 'move the block' },
+        { keys: ['+', '−'], does: 'make it longer or shorter' },
+        { keys: ['p'], does: 'take what is under the cursor in hand' },
+        { keys: ['Ctrl', 'C / V'], does: 'copy a day onto others' },
       ],
     });
   }
 
-  protected clockOf(day: number, hour: number): ClockRow | undefined {
-    return this.clockMap()[clockAt(this.plan(), day, hour) ?? ''];
+  private demandOf(week: WeekPlan): Map<string, number> {
+    const air = this.storedAir();
+    return air ? weeklyDemand({ ...air, week }, this.clockNames.lengths()) : new Map();
   }
 
-  protected byDefault(day: number, hour: number): boolean {
-    return this.plan().cells[day * 24 + hour] === null;
+  protected paint(strokes: readonly Stroke[]): void {
+    const brush = this.brush();
+    const show = brush?.runs === 'show' ? this.air()!.shows.find(({ id }) => id === brush.id) : undefined;
+    this.change((plan) =>
+      strokes.reduce((painted, { at, minutes }) => {
+        // A show laid down with one stroke has its own length.
+        const length = show && minutes <= this.step() ? show.minutes : minutes;
+        return paint(painted, at, length, brush);
+      }, plan),
+    );
   }
 
-  /** The name stands once at the top of a run of equal hours. */
-  protected nameAt(day: number, hour: number): string {
-    const clock = this.clockOf(day, hour);
-    return hour > 0 && this.clockOf(day, hour - 1)?.id === clock?.id ? '' : (clock?.name ?? 'no clock');
+  protected clear(strokes: readonly Stroke[]): void {
+    this.change((plan) => strokes.reduce((cleared, { at, minutes }) => paint(cleared, at, minutes, null), plan));
   }
 
-  protected words(day: number, hour: number): string {
-    const clock = this.clockOf(day, hour)?.name ?? 'no clock';
-    return `${DAYS[day]} ${hour}:00, ${clock}${this.byDefault(day, hour) ? ' by default' : ''}`;
+  protected reshape({ block, at, minutes }: { block: PlanBlock; at: number; minutes: number }): void {
+    this.change((plan) => reshape(plan, block, at, minutes));
   }
 
-  protected beginPaint(cell: number, event: PointerEvent): void {
-    if (event.button !== 0) return;
-    event.preventDefault();
-    (event.currentTarget as HTMLElement).closest<HTMLElement>('.grid')?.focus();
-    this.cursor.set(cell);
-    this.anchor.set(null);
-    this.painting = true;
-    this.paint([cell]);
+  protected takeUp({ block, show }: GridStretch): void {
+    this.brush.set(block ? { runs: show ? 'show' : 'clock', id: block.id } : null);
   }
 
-  protected paintOver(cell: number): void {
-    if (!this.painting) return;
-    this.cursor.set(cell);
-    this.paint([cell]);
+  protected paste(days: readonly number[]): void {
+    const from = this.copied();
+    if (from !== null) this.change((plan) => copyDay(plan, from, days));
   }
 
-  protected endPaint(): void {
-    if (!this.painting) return;
-    this.painting = false;
-    void this.save();
+  protected copyTo(days: string): void {
+    if (days) this.change((plan) => copyDay(plan, this.cursorDay(), days.split(',').map(Number)));
   }
 
-  private paint(cells: Iterable<number>, clockId = this.brush()): void {
-    this.plan.update((plan) => paintCells(plan, cells, clockId));
-  }
+  protected readonly timeFault = (text: string): string | null =>
+    readTime(text) === null ? 'Write a time like 06:30, in steps of five minutes.' : null;
 
-  protected onKey(event: KeyboardEvent): void {
-    const step = { ArrowDown: 1, ArrowUp: -1, ArrowRight: 24, ArrowLeft: -24 }[event.key];
-    if (step !== undefined) {
-      event.preventDefault();
-      const next = this.cursor() + step;
-      const leavesDay = Math.abs(step) === 1 && Math.floor(next / 24) !== Math.floor(this.cursor() / 24);
-      if (next < 0 || next >= 168 || leavesDay) return;
-      if (event.shiftKey) this.anchor.update((anchor) => anchor ?? this.cursor());
-      else this.anchor.set(null);
-      this.cursor.set(next);
-    } else if (event.key === 'Enter' || event.key === ' ') {
-      event.preventDefault();
-      this.paint(this.selection());
-      void this.save();
-    } else if (event.key === 'Delete' || event.key === 'Backspace') {
-      event.preventDefault();
-      this.paint(this.selection(), null);
-      void this.save();
-    } else if (event.key === 'p') {
-      this.brush.set(this.plan().cells[this.cursor()] ?? null);
+  protected retime(edge: 'from' | 'to', text: string): void {
+    const block = blockAt(this.plan(), this.cursor());
+    const minute = readTime(text);
+    if (!block || minute === null) return;
+    const day = Math.floor(block.at / DAY_MINUTES) * DAY_MINUTES;
+    const end = block.at + block.minutes;
+    if (edge === 'from') {
+      const at = day + (minute % DAY_MINUTES);
+      const length = end - at > 0 ? end - at : end - at + DAY_MINUTES;
+      this.change((plan) => reshape(plan, block, at, length));
+    } else {
+      const length = day + minute - block.at;
+      this.change((plan) => reshape(plan, block, block.at, length > 0 ? length : length + DAY_MINUTES));
     }
   }
 
   protected setDefault(clockId: string): void {
-    this.plan.update((plan) => ({ ...plan, defaultClockId: clockId || null }));
-    void this.save();
+    this.change((plan) => ({ ...plan, defaultClockId: clockId || null }));
   }
 
-  private async save(): Promise<void> {
-    const stored = this.stored();
-    const plan = this.plan();
-    if (!stored || (plan.cells === stored.cells && plan.defaultClockId === stored.defaultClockId)) return;
-    const change = await this.changes.run(
-      this.api.saveWeek(this.stationId(), {
-        revision: stored.revision,
-        cells: plan.cells,
-        defaultClockId: plan.defaultClockId,
-      }),
-    );
-    if (!change) this.plan.set(stored);
+  private change(edit: (plan: WeekPlan) => WeekPlan): void {
+    this.draft.change(edit);
   }
 
   protected number(value: number): string {
     return value.toLocaleString('en-GB');
   }
-
-  protected hoursText(id: string): string {
-    return plural(this.usage().get(id) ?? 0, 'hour');
-  }
-}
-
-/** Every cell of the block between two corners. */
-function blockOf(from: number, to: number): Set<number> {
-  const [days, hours] = [
-    [Math.floor(from / 24), Math.floor(to / 24)],
-    [from % 24, to % 24],
-  ].map((pair) => pair.sort((a, b) => a - b));
-  const cells = new Set<number>();
-  for (let day = days![0]!; day <= days![1]!; day++) for (let hour = hours![0]!; hour <= hours![1]!; hour++) cells.add(day * 24 + hour);
-  return cells;
 }
 
 function turnoverText(hours: number | null, items: number): string {

@@ -12,6 +12,7 @@ import type {
   Created,
   DaySummary,
   DeskData,
+  DrawCount,
   ErrorAnswer,
   FamilyPatch,
   FamilyRow,
@@ -31,6 +32,9 @@ import type {
   ItemPlays,
   JobView,
   LogView,
+  NewDatePlan,
+  NewShow,
+  StaleLog,
   MergeAlbums,
   MergeArtists,
   PoolRow,
@@ -42,7 +46,7 @@ import type {
   Worklist,
   WorklistChange,
 } from '@fuller/contracts';
-import type { ClockLine } from '@fuller/core';
+import type { ClockLine, Draw } from '@fuller/core';
 import { firstValueFrom, type Observable } from 'rxjs';
 
 /** Names this tab to the server for as long as it is open. */
@@ -195,18 +199,29 @@ export class Api {
     this.send('PATCH', `/stations/${stationId}/categories/${id}`, patch);
   deleteCategory = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/categories/${id}`);
 
-  createClock = (stationId: string, fields: { name: string; colour: string; lines: readonly ClockLine[] }): Promise<Created> =>
-    this.send('POST', `/stations/${stationId}/clocks`, fields);
+  createClock = (
+    stationId: string,
+    fields: { name: string; colour: string; lengthMs?: number; lines: readonly ClockLine[] },
+  ): Promise<Created> => this.send('POST', `/stations/${stationId}/clocks`, fields);
   saveClock(
     stationId: string,
-    clock: { id: string; revision: number; name: string; colour: string; lines: readonly ClockLine[] },
+    clock: { id: string; revision: number; name: string; colour: string; lengthMs: number; lines: readonly ClockLine[] },
     label: string,
   ): Promise<Change> {
     const { id, ...fields } = clock;
     return this.send('PUT', `/stations/${stationId}/clocks/${id}?label=${encodeURIComponent(label)}`, fields);
   }
   deleteClock = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/clocks/${id}`);
+  countDraws = (stationId: string, draws: readonly Draw[]): Promise<DrawCount[]> =>
+    this.send('POST', `/stations/${stationId}/draws`, { draws });
   saveWeek = (stationId: string, week: object): Promise<Change> => this.send('PUT', `/stations/${stationId}/week`, week);
+  createShow = (stationId: string, show: NewShow): Promise<Created> => this.send('POST', `/stations/${stationId}/shows`, show);
+  patchShow = (stationId: string, id: string, patch: object): Promise<Change> => this.send('PATCH', `/stations/${stationId}/shows/${id}`, patch);
+  deleteShow = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/shows/${id}`);
+  createDate = (stationId: string, date: NewDatePlan): Promise<Created> => this.send('POST', `/stations/${stationId}/dates`, date);
+  patchDate = (stationId: string, id: string, patch: object): Promise<Change> => this.send('PATCH', `/stations/${stationId}/dates/${id}`, patch);
+  deleteDate = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/dates/${id}`);
+  staleLogs = (stationId: string): Promise<StaleLog[]> => this.get(`/stations/${stationId}/stale-logs`);
 
   createRule = (stationId: string, fields: object): Promise<Created> => this.send('POST', `/stations/${stationId}/rules`, fields);
   patchRule = (stationId: string, id: string, patch: object): Promise<Change> => this.send('PATCH', `/stations/${stationId}/rules/${id}`, patch);
@@ -216,7 +231,10 @@ export class Api {
   deskData = (stationId: string, date: string): Promise<DeskData> => this.get(`/stations/${stationId}/logs/${date}/desk`);
   editLog = (stationId: string, date: string, revision: number, edit: HandEdit): Promise<Change & LogView> =>
     this.send('POST', `/stations/${stationId}/logs/${date}/edits`, { revision, edit });
-  generate = (stationId: string, range: { from: string; days: number; only: 'all' | 'open'; seed: number }): Promise<JobView> =>
+  generate = (
+    stationId: string,
+    range: { from: string; days: number; only: 'all' | 'open'; seed: number; hours?: readonly number[]; answers?: Record<string, string> },
+  ): Promise<JobView> =>
     this.send('POST', `/stations/${stationId}/generate`, range);
 
   handOver = (stationId: string, date: string): Promise<HandOverState> => this.get(`/stations/${stationId}/hand-over/${date}`);

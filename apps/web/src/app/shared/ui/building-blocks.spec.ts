@@ -94,7 +94,12 @@ describe('the hour ribbon', () => {
   ];
 
   it('draws lines as tall as they are long, and a pin where the break is booked', async () => {
-    const { parts, totalMs } = hourParts(lines, LENGTHS, NAMES);
+    const { parts, totalMs } = hourParts(
+      lines.map((line) => ({ line })),
+      LENGTHS,
+      NAMES,
+      3_600_000,
+    );
     const element = (await shown(HourRibbon, { parts, totalMs, height: 600 })).nativeElement as HTMLElement;
     const heights = [...element.querySelectorAll('.body')].map((rect) => Number(rect.getAttribute('height')));
     expect(heights[0]! / heights[1]!).toBeCloseTo(5, 0);

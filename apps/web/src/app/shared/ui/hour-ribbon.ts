@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatDuration } from '@fuller/core';
+import { formatDuration, HOUR_MS } from '@fuller/core';
 import { scaleLinear } from 'd3-scale';
 import type { HourPart } from './hour-shape';
 
-const HOUR_MS = 3_600_000;
 const WIDTH = 172;
 /** Parts shorter than this on screen carry no words. */
 const LEAST_LABEL_PX = 13;
@@ -12,15 +11,15 @@ const LEAST_LABEL_PX = 13;
 @Component({
   selector: 'f-hour-ribbon',
   template: `<svg [attr.width]="width" [attr.height]="height() + 24" role="img" [attr.aria-label]="summary()">
-    @for (minute of minutes; track minute) {
-      <line [attr.x1]="minute % 15 === 0 ? 22 : 28" x2="34" [attr.y1]="y(minute * 60000)" [attr.y2]="y(minute * 60000)" class="tick" />
-      @if (minute % 15 === 0) {
+    @for (minute of minutes(); track minute) {
+      <line [attr.x1]="minute % numbered() === 0 ? 22 : 28" x2="34" [attr.y1]="y(minute * 60000)" [attr.y2]="y(minute * 60000)" class="tick" />
+      @if (minute % numbered() === 0) {
         <text x="18" [attr.y]="y(minute * 60000) + 3.5" class="minute">{{ minute }}</text>
       }
     }
-    @for (part of parts(); track part.lineId) {
+    @for (part of parts(); track $index) {
       @if (part.durationMs > 0) {
-        <g [class.selected]="part.lineId === selected()" [class.break]="part.kind === 'break'" (click)="choose.emit(part.lineId)">
+        <g [class.selected]="part.lineId === selected()" [class.break]="part.kind === 'break'" [class.framed]="part.from !== null" [class.fill]="part.kind === 'fill'" (click)="pick(part)">
           <rect x="40" [attr.y]="y(part.startMs) + 0.5" [attr.width]="width - 44" [attr.height]="tall(part)" rx="1.5" class="body" />
           <rect x="40" [attr.y]="y(part.startMs) + 0.5" width="5" [attr.height]="tall(part)" [style.fill]="part.colour" rx="1" />
           @if (tall(part) >= leastLabel) {
@@ -31,11 +30,11 @@ const LEAST_LABEL_PX = 13;
     }
     @for (part of pins(); track part.lineId) {
       <path [attr.d]="thread(part)" class="thread" [class.off]="off(part)" />
-      <circle cx="34" [attr.cy]="y(part.bookedAtMs ?? 0)" r="3" class="pin" [class.off]="off(part)" />
+      <circle cx="34" [attr.cy]="y(part.markMs ?? 0)" r="3" class="pin" [class.off]="off(part)" />
     }
-    <line x1="22" [attr.x2]="width" [attr.y1]="y(hour)" [attr.y2]="y(hour)" class="end" />
-    @if (totalMs() >= hour + 1000) {
-      <text [attr.x]="width - 2" [attr.y]="height() + 18" class="over">+{{ over() }} beyond the hour</text>
+    <line x1="22" [attr.x2]="width" [attr.y1]="y(lengthMs())" [attr.y2]="y(lengthMs())" class="end" />
+    @if (totalMs() >= lengthMs() + 1000) {
+      <text [attr.x]="width - 2" [attr.y]="height() + 18" class="over">+{{ over() }} beyond its end</text>
     }
   </svg>`,
   styles: `
@@ -61,11 +60,25 @@ const LEAST_LABEL_PX = 13;
     .break .body {
       fill: var(--line);
     }
-    .name {
-      pointer-events: none;
-    }
     g {
       cursor: pointer;
+    }
+    .framed .body {
+      fill: none;
+      stroke-dasharray: 3 2;
+    }
+    .framed .name {
+      fill: var(--quiet);
+      font-style: italic;
+    }
+    .framed {
+      cursor: default;
+    }
+    .fill .body {
+      fill: var(--moss-wash);
+    }
+    .name {
+      pointer-events: none;
     }
     .selected .body {
       stroke: var(--woad);
@@ -105,23 +118,37 @@ const LEAST_LABEL_PX = 13;
 export class HourRibbon {
   readonly parts = input.required<readonly HourPart[]>();
   readonly totalMs = input.required<number>();
+  readonly lengthMs = input<number>(HOUR_MS);
   readonly selected = input<string | null>(null);
   readonly height = input(560);
   readonly choose = output<string>();
 
   protected readonly width = WIDTH;
-  protected readonly hour = HOUR_MS;
   protected readonly leastLabel = LEAST_LABEL_PX;
-  protected readonly minutes = Array.from({ length: 13 }, (_, index) => index * 5);
-  private readonly scale = computed(() => scaleLinear([0, Math.max(HOUR_MS, this.totalMs())], [6, this.height()]));
-  protected readonly pins = computed(() => this.parts().filter((part) => part.bookedAtMs !== null));
-  protected readonly over = computed(() => formatDuration(this.totalMs() - HOUR_MS));
+  /** Where the ruler has its strokes: every five minutes, further apart in a long clock. */
+  protected readonly minutes = computed(() => {
+    const length = this.lengthMs() / 60_000;
+    const step = length <= 15 ? 1 : length <= 120 ? 5 : 15;
+    return Array.from({ length: Math.floor(length / step) + 1 }, (_, index) => index * step);
+  });
+  protected readonly numbered = computed(() => {
+    const length = this.lengthMs() / 60_000;
+    return length <= 15 ? 5 : length <= 120 ? 15 : 60;
+  });
+  private readonly scale = computed(() => scaleLinear([0, Math.max(this.lengthMs(), this.totalMs())], [6, this.height()]));
+  protected readonly pins = computed(() => this.parts().filter((part) => part.markMs !== null));
+  protected readonly over = computed(() => formatDuration(this.totalMs() - this.lengthMs()));
   protected readonly summary = computed(() => {
     const drift = this.pins()
-      .map((part) => `break booked at ${formatDuration(part.bookedAtMs!)} expected ${formatDuration(part.startMs)}`)
+      .map((part) => `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`)
       .join(', ');
-    return `The hour minute by minute, ${formatDuration(this.totalMs())} in all${drift ? `: ${drift}` : ''}`;
+    return `The clock minute by minute, ${formatDuration(this.totalMs())} in all${drift ? `: ${drift}` : ''}`;
   });
+
+  /** What the station adds is changed where it is made, not here. */
+  protected pick(part: HourPart): void {
+    if (part.from === null) this.choose.emit(part.lineId);
+  }
 
   protected y(ms: number): number {
     return this.scale()(ms);
@@ -132,7 +159,7 @@ export class HourRibbon {
   }
 
   protected thread(part: HourPart): string {
-    const from = this.y(part.bookedAtMs ?? 0);
+    const from = this.y(part.markMs ?? 0);
     return `M34 ${from} L40 ${this.y(part.startMs) + 1}`;
   }
 

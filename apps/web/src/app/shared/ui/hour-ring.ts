@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { arc } from 'd3-shape';
+import { HOUR_MS } from '@fuller/core';
 import type { HourPart } from './hour-shape';
 
-const HOUR_MS = 3_600_000;
-
-/** The small round summary of a clock: one turn is an hour, from the top; what runs over the hour is cut off. */
+/** The small round summary of a clock: one turn is the whole clock, from the top; what runs over is cut off. */
 @Component({
   selector: 'f-hour-ring',
   template: `<svg [attr.width]="size()" [attr.height]="size()" viewBox="-20 -20 40 40" aria-hidden="true">
@@ -33,19 +32,18 @@ const HOUR_MS = 3_600_000;
 export class HourRing {
   readonly parts = input.required<readonly HourPart[]>();
   readonly size = input(36);
+  readonly lengthMs = input<number>(HOUR_MS);
 
   protected readonly slices = computed(() => {
+    const length = this.lengthMs();
+    const angle = (ms: number): number => (Math.min(ms, length) / length) * 2 * Math.PI;
     const shape = arc<HourPart>()
       .innerRadius((part) => (part.kind === 'break' ? 14 : 12))
       .outerRadius((part) => (part.kind === 'break' ? 17 : 19))
       .startAngle((part) => angle(part.startMs))
       .endAngle((part) => angle(part.startMs + part.durationMs));
     return this.parts()
-      .filter((part) => part.durationMs > 0 && part.startMs < HOUR_MS)
+      .filter((part) => part.durationMs > 0 && part.startMs < length)
       .map((part) => ({ d: shape(part) ?? '', colour: part.colour }));
   });
-}
-
-function angle(ms: number): number {
-  return (Math.min(ms, HOUR_MS) / HOUR_MS) * 2 * Math.PI;
 }

@@ -1,5 +1,5 @@
 import type { CategoryRow } from '@fuller/contracts';
-import { expectedStarts, type ClockLine, type LengthLookup } from '@fuller/core';
+import { drawOf, expectedStarts, itemOfLine, type ClockLine, type FramedLine, type LengthLookup } from '@fuller/core';
 
 /** A line of a clock as the pictures of an hour draw it. */
 export interface HourPart {
@@ -7,11 +7,17 @@ export interface HourPart {
   readonly kind: ClockLine['kind'];
   readonly startMs: number;
   readonly durationMs: number;
+  /** Standard deviation of the start, milliseconds. */
+  readonly unsureMs: number;
   readonly colour: string;
   readonly label: string;
-  /** Only for breaks: where traffic books it, and how far off the break is expected. */
-  readonly bookedAtMs: number | null;
+  /** Where a break is booked or a moment is, and how far off it is expected. */
+  readonly markMs: number | null;
   readonly driftMs: number | null;
+  /** Where the line is not the clock's own. */
+  readonly from: FramedLine['from'] | null;
+  /** A spare line there is no room for. */
+  readonly out: boolean;
 }
 
 export const BREAK_COLOUR = 'var(--ink)';
@@ -21,29 +27,45 @@ export interface HourNames {
   readonly itemTitle: (id: string) => string;
 }
 
+/** What a line is called: its category, its item, or what it is. */
+export function lineLabel(line: ClockLine, names: HourNames): string {
+  const item = itemOfLine(line);
+  if (item !== null) return names.itemTitle(item);
+  const draw = drawOf(line);
+  if (draw) return names.category(draw.categoryId)?.name ?? 'Deleted category';
+  if (line.kind === 'note') return line.text;
+  return line.kind === 'next show' ? 'What the next show is' : 'Break';
+}
+
 /** The parts of an hour with their expected places. */
-export function hourParts(lines: readonly ClockLine[], lengths: LengthLookup, names: HourNames): { parts: HourPart[]; totalMs: number } {
-  const expected = expectedStarts(lines, lengths);
-  const parts = lines.map((line, index): HourPart => {
-    const { startMs, durationMs, driftMs } = expected.lines[index]!;
-    const category = line.kind === 'pick' ? names.category(line.categoryId) : undefined;
-    const label = {
-      pick: category?.name ?? 'Deleted category',
-      item: line.kind === 'item' ? names.itemTitle(line.itemId) : '',
-      break: 'Break',
-      note: line.kind === 'note' ? line.text : '',
-    }[line.kind];
-    const colour = line.kind === 'break' ? BREAK_COLOUR : (category?.colour ?? 'var(--quiet)');
+export function hourParts(
+  lines: readonly FramedLine[],
+  lengths: LengthLookup,
+  names: HourNames,
+  lengthMs: number,
+): { parts: HourPart[]; totalMs: number; unsureMs: number } {
+  const expected = expectedStarts(
+    lines.map(({ line }) => line),
+    lengths,
+    lengthMs,
+  );
+  const parts = lines.map(({ line, from }, index): HourPart => {
+    const { startMs, durationMs, driftMs, unsureMs, out } = expected.lines[index]!;
+    const draw = drawOf(line);
+    const category = draw ? names.category(draw.categoryId) : undefined;
     return {
       lineId: line.id,
       kind: line.kind,
       startMs,
       durationMs,
-      colour,
-      label,
-      bookedAtMs: line.kind === 'break' ? line.bookedAtMs : null,
+      unsureMs,
+      colour: line.kind === 'break' ? BREAK_COLOUR : (category?.colour ?? 'var(--quiet)'),
+      label: lineLabel(line, names),
+      markMs: line.kind === 'break' ? line.bookedAtMs : line.kind === 'moment' ? line.atMs : null,
       driftMs,
+      from: from ?? null,
+      out,
     };
   });
-  return { parts, totalMs: expected.totalMs };
+  return { parts, totalMs: expected.totalMs, unsureMs: expected.unsureMs };
 }

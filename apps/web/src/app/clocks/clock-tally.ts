@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { formatDuration } from '@fuller/core';
+import type { HourPart } from '../shared/ui/hour-shape';
+import { KIND_WORDS } from './line-words';
+
+/** How often each category or kind stands in a clock, and the time it takes. */
+@Component({
+  selector: 'f-clock-tally',
+  template: `<h3 class="label">What is in it</h3>
+    <table>
+      <thead class="visually-hidden">
+        <tr>
+          <th scope="col">What</th>
+          <th scope="col">Lines</th>
+          <th scope="col">Time</th>
+          <th scope="col">Share</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (row of rows(); track row.label) {
+          <tr>
+            <td><i [style.background]="row.colour"></i>{{ row.label }}</td>
+            <td class="right">{{ row.count }}</td>
+            <td class="right mono">{{ time(row.ms) }}</td>
+            <td class="right quiet">{{ row.share }}%</td>
+          </tr>
+        }
+      </tbody>
+    </table>`,
+  styles: `
+    :host {
+      display: block;
+      margin-top: 16px;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 13.5px;
+    }
+    td {
+      height: 25px;
+      border-bottom: 1px solid var(--line);
+    }
+    i {
+      display: inline-block;
+      width: 4px;
+      height: 14px;
+      margin-right: 8px;
+      vertical-align: -2px;
+      border-radius: 1px;
+    }
+    .right {
+      text-align: right;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ClockTally {
+  readonly parts = input.required<readonly HourPart[]>();
+
+  protected readonly rows = computed(() => {
+    const rows = new Map<string, { label: string; colour: string; count: number; ms: number }>();
+    for (const part of this.parts()) {
+      if (part.kind === 'note') continue;
+      const label = part.kind === 'pick' || part.kind === 'moment' ? part.label : KIND_WORDS[part.kind];
+      const row = rows.get(label) ?? { label, colour: part.colour, count: 0, ms: 0 };
+      rows.set(label, { ...row, count: row.count + (part.out ? 0 : 1), ms: row.ms + part.durationMs });
+    }
+    const total = Math.max(
+      1,
+      [...rows.values()].reduce((sum, { ms }) => sum + ms, 0),
+    );
+    return [...rows.values()].sort((a, b) => b.ms - a.ms).map((row) => ({ ...row, share: Math.round((100 * row.ms) / total) }));
+  });
+
+  protected time(ms: number): string {
+    return formatDuration(ms);
+  }
+}

@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { StaleLog } from '@fuller/contracts';
+import { debounceTime, filter, merge } from 'rxjs';
+import { Api } from '../shared/api/api';
+import { ServerEvents } from '../shared/api/server-events';
+import { plural } from '../shared/text/plural';
+import { dayYearText } from '../shared/text/when';
+import { GenerateRuns } from '../state/generate-runs';
+
+/** Says which hours of coming logs the clocks would make otherwise now, and makes them anew when asked. */
+@Component({
+  selector: 'f-stale-logs',
+  imports: [RouterLink],
+  template: `@if (shown().length) {
+    <aside aria-label="Logs that are out of step">
+      <p>
+        {{ sentence() }}
+        @for (log of shown().slice(0, most()); track log.date) {
+          <a [routerLink]="['/', stationId(), 'logs', log.date]">{{ day(log) }}</a
+          ><span class="quiet"> {{ hoursOf(log) }}</span
+          >{{ $last ? '' : ', ' }}
+        }
+        @if (shown().length > most()) {
+          <span class="quiet">and {{ shown().length - most() }} more</span>
+        }
+      </p>
+      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Making them…' : 'Make these hours anew' }}</button>
+    </aside>
+  }`,
+  styles: `
+    aside {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      padding: 7px 14px;
+      border-bottom: 1px solid var(--line);
+      background: var(--weld-wash);
+      font-size: 13.5px;
+    }
+    p {
+      flex: 1;
+    }
+    .act {
+      flex: none;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StaleLogs {
+  private readonly api = inject(Api);
+  private readonly runs = inject(GenerateRuns);
+  readonly stationId = input.required<string>();
+  /** Only this day. */
+  readonly date = input<string>();
+  readonly most = input(4);
+  private readonly stale = signal<readonly StaleLog[]>([]);
+  protected readonly busy = signal(false);
+  protected readonly shown = computed(() => this.stale().filter(({ date }) => this.date() === undefined || date === this.date()));
+  protected readonly sentence = computed(() => {
+    const hours = this.shown().reduce((sum, log) => sum + log.hours.length, 0);
+    return `${plural(hours, 'hour')} of logs already made would come out otherwise now:`;
+  });
+
+  constructor() {
+    effect(() => {
+      const station = this.stationId();
+      untracked(() => void this.load(station));
+    });
+    const events = inject(ServerEvents);
+    const matters = events.events.pipe(filter((event) => event.type === 'changed' && event.what.some((one) => one === 'catalogue' || one === 'logs')));
+    merge(events.resumed, matters)
+      .pipe(debounceTime(200), takeUntilDestroyed())
+      .subscribe(() => void this.load(this.stationId()));
+  }
+
+  private async load(stationId: string): Promise<void> {
+    const stale = await this.api.staleLogs(stationId).catch(() => null);
+    if (stale && stationId === this.stationId()) this.stale.set(stale);
+  }
+
+  /** One day after the other, so that each knows what the one before it plays. */
+  protected async makeAnew(): Promise<void> {
+    this.busy.set(true);
+    try {
+      for (const { date, hours } of this.shown()) {
+        const done = await this.runs.finish(
+          date,
+          hours.map(({ index }) => index),
+        );
+        if (!done) break;
+      }
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  protected day({ date }: StaleLog): string {
+    return dayYearText(date);
+  }
+
+  /** `06–10, 14`, hours as the wall shows them. */
+  protected hoursOf({ hours }: StaleLog): string {
+    const runs: number[][] = [];
+    for (const { localHour } of hours) {
+      const last = runs.at(-1);
+      if (last?.at(-1) === localHour - 1) last.push(localHour);
+      else runs.push([localHour]);
+    }
+    const two = (hour: number): string => String(hour).padStart(2, '0');
+    return runs.map((run) => `${two(run[0]!)}–${two(run.at(-1)! + 1)}`).join(', ');
+  }
+}
