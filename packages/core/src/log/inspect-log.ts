@@ -62,8 +62,8 @@ export class LogInspector {
    */
   candidates(entryId: string): Candidate[] {
     const entry = findEntry(this.log, entryId);
-    if (entry?.kind !== 'pick' || entry.locked)
-      throw new RangeError('only a slot filled from a category and not locked has candidates');
+    if (entry?.kind !== 'pick' || entry.locked || entry.out)
+      throw new RangeError('only a slot filled from a category, neither locked nor left out, has candidates');
     const { assignment } = this;
     const p = assignment.history + assignment.compiled.instance.slots.findIndex((slot) => slot.id === entryId);
     const held = assignment.itemAt[p]!;

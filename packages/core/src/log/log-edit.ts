@@ -52,6 +52,7 @@ export function applyEdit(log: DailyLog, edit: LogEdit): EditOutcome {
       return changeEntry(log, edit.entryId, (entry) => {
         if (entry.kind !== 'pick') return 'only a slot filled from a category can be given another item';
         if (entry.locked) return 'the entry is locked';
+        if (entry.out) return 'the entry is left out of the hour';
         if (entry.itemId === edit.itemId && entry.origin === edit.origin && entry.open === edit.open) return entry;
         return { ...entry, itemId: edit.itemId, origin: edit.origin, open: edit.open };
       });

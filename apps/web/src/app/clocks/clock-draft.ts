@@ -27,7 +27,9 @@ export class ClockDraft {
     effect(() => {
       const stored = this.clocks()[this.clockId() ?? ''] ?? null;
       untracked(() => {
-        if (this.pending === 0) this.clock.set(stored);
+        // An answer asked for before our last change knows less than we do.
+        const newer = (stored?.revision ?? Infinity) >= (this.clock()?.revision ?? 0) || stored?.id !== this.clock()?.id;
+        if (this.pending === 0 && newer) this.clock.set(stored);
       });
     });
   }

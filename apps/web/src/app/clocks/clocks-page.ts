@@ -15,8 +15,6 @@ import {
   nameKey,
   NO_FRAMING,
   parseDuration,
-  readClock,
-  writeLine,
   type ClockLine,
   type ClockText as ReadText,
 } from '@fuller/core';
@@ -34,6 +32,7 @@ import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { putOnClipboard, takeFromClipboard } from './clipboard';
 import { ClockDraft, newLineId } from './clock-draft';
 import { ClockNames } from './clock-names';
 import { ClockTally } from './clock-tally';
@@ -45,8 +44,6 @@ import { adviceWords, KIND_WORDS, lineChoices, weekTimes } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
 
-/** Lines on the clipboard, so that they can be pasted into any clock, in any tab. */
-const CLIP_TYPE = 'application/x-fuller-lines';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
@@ -323,34 +320,19 @@ export class ClocksPage {
     const lines = this.draft.clock()?.lines.filter((line) => this.selected().has(line.id)) ?? [];
     if (this.asText() || lines.length === 0 || (event.target as HTMLElement).tagName === 'INPUT') return;
     event.preventDefault();
-    // As text it can be pasted anywhere; the lines themselves go along for other clocks, in any tab.
-    event.clipboardData?.setData('text/plain', lines.map((line) => writeLine(line, this.clockNames.book())).join('\n'));
-    event.clipboardData?.setData(CLIP_TYPE, JSON.stringify(lines));
+    putOnClipboard(event.clipboardData, lines, this.clockNames.book());
     if (event.type === 'cut') this.removeSelected();
   }
 
   protected paste(event: ClipboardEvent): void {
     if (this.asText() || (event.target as HTMLElement).tagName === 'INPUT' || !this.draft.clock()) return;
-    const lines = this.linesFrom(event.clipboardData);
+    const { lines, fault } = takeFromClipboard(event.clipboardData, this.clockNames.book());
+    if (fault) this.changes.tell(new Error(fault));
     if (lines.length === 0) return;
     event.preventDefault();
     const copies = copyLines(lines, newLineId);
     this.draft.insert(this.placeForNew(), copies, lines.length === 1 ? 'Paste a line' : `Paste ${lines.length} lines`);
     this.selected.set(new Set(copies.map((line) => line.id)));
-  }
-
-  private linesFrom(clip: DataTransfer | null): ClockLine[] {
-    const ours = clip?.getData(CLIP_TYPE);
-    if (ours) return JSON.parse(ours) as ClockLine[];
-    const text = clip?.getData('text/plain') ?? '';
-    const { clock, faults } = readClock(text, this.clockNames.book());
-    if (clock.lines.length === 0 && faults.length === 0) return [];
-    if (faults.length > 0) {
-      const [{ line, column, message }] = faults as [(typeof faults)[0]];
-      this.changes.tell(new Error(`What was pasted is no clock text. Line ${line}, column ${column}: ${message}`));
-      return [];
-    }
-    return clock.lines.map((line) => ({ ...line, id: '' }) as ClockLine);
   }
 
   protected dropped({ previousIndex, currentIndex, previousContainer, container, item }: CdkDragDrop<unknown>): void {

@@ -28,10 +28,13 @@ const SHOWN = 60;
           <span>, </span><span class="mono">{{ length(it.durationMs) }}</span>
         }
       </p>
+      @if (placed(); as words) {
+        <p class="quiet chosen">{{ words }}</p>
+      }
       @for (strain of it.strains; track strain.words) {
         <f-burr [strength]="strain.strength" [words]="strain.words" />
       }
-      @if (it.entry.kind === 'pick') {
+      @if (it.entry.kind === 'pick' && !it.entry.out) {
         @if (open()) {
           <div class="why">
             <h3 class="label">Why it is open</h3>
@@ -75,7 +78,7 @@ const SHOWN = 60;
         [value]="it.entry.note"
         (blur)="keepNote(note.value)"
         placeholder="for whoever looks at this log"></textarea>
-      @if (it.entry.kind === 'pick') {
+      @if (it.entry.kind === 'pick' && !it.entry.out) {
         <div class="head">
           <h3 class="label">{{ open() ? 'Candidates' : 'Instead' }}</h3>
           <input
@@ -266,10 +269,27 @@ export class EntryPanel {
     if (entry.kind === 'pick') return category ? `${category.name}${isOpen(entry) ? ', open slot' : ''}` : 'Deleted category';
     return { item: 'Fixed item', break: 'Break', note: 'Note' }[entry.kind];
   });
+  /** What the clock or the station has to do with the entry's place. */
+  protected readonly placed = computed(() => {
+    const { entry } = this.row();
+    const words = [];
+    if (entry.from) words.push(`Put here by the ${entry.from} of the station or the show.`);
+    if (entry.mark) {
+      const at = formatAirTime(entry.mark.atMs, this.station().timeZone);
+      words.push(entry.mark.hard ? `Begins at ${at} whatever plays.` : entry.mark.late ? `Begins at ${at}, or when what plays then has ended.` : `Begins at ${at}, not before.`);
+    }
+    if (entry.out) words.push(entry.kind === 'pick' && entry.fill ? 'Fill was not needed: what plays reaches the mark.' : 'Left out, as there was no room for it.');
+    else if (entry.kind === 'pick' && entry.fill) words.push('Chosen for its length, to reach the next mark.');
+    else if (entry.kind === 'pick' && entry.spare) words.push('Spare: left out where the hour is long.');
+    if (entry.kind === 'pick' && entry.filters?.length) words.push(`Only what fits ${entry.filters.join(' and ')}.`);
+    if (entry.kind === 'pick' && entry.rules) words.push('No rule looks at it.');
+    return words.join(' ');
+  });
   protected readonly title = computed(() => {
     const { entry, item } = this.row();
     if (entry.kind === 'break') return 'Commercial break';
     if (entry.kind === 'note') return entry.text;
+    if (entry.out) return entry.kind === 'pick' && entry.fill ? 'Fill' : 'Left out';
     return item?.title ?? (this.open() ? 'Nothing yet' : 'Deleted item');
   });
 
@@ -288,7 +308,7 @@ export class EntryPanel {
 
   private async load(stationId: string, log: DailyLog, entry: LogEntry): Promise<void> {
     this.failed.set(null);
-    if (entry.kind !== 'pick' || entry.locked) return this.candidates.set(null);
+    if (entry.kind !== 'pick' || entry.locked || entry.out) return this.candidates.set(null);
     try {
       const candidates = await this.engine.candidates(stationId, log, entry.id);
       if (this.row().id === entry.id && this.log() === log) this.candidates.set(candidates);

@@ -15,11 +15,13 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { HandEdit, LogView, ServerEvent } from '@fuller/contracts';
-import { addDays, applyEdit, byHand, formatAirTime, formatDuration, type DailyLog } from '@fuller/core';
+import { addDays, applyEdit, byHand, expandDay, formatAirTime, formatDuration, type DailyLog } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
 import { debounceTime, filter, merge, tap } from 'rxjs';
+import { ClockNames } from '../clocks/clock-names';
+import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
@@ -54,6 +56,7 @@ const PAGE = 15;
     ProgressBar,
     DayHours,
     EntryPanel,
+    StaleLogs,
     Inspector,
     Band,
     Burr,
@@ -81,6 +84,8 @@ export class LogsPage {
   protected readonly station = this.store.selectSignal(catalogueFeature.selectStation);
   protected readonly rules = this.store.selectSignal(catalogueFeature.selectRuleMap);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly plan = this.store.selectSignal(catalogueFeature.selectAirPlan);
+  private readonly clockNames = inject(ClockNames);
   private readonly jobs = this.store.selectSignal(jobsFeature.selectAllJobs);
   protected readonly view = signal<LogView | null>(null);
   protected readonly state = signal<'loading' | 'none' | 'ready' | 'failed'>('loading');
@@ -185,8 +190,21 @@ export class LogsPage {
     }
   }
 
-  protected generate(days: number, only: 'all' | 'open'): void {
-    void this.runs.start(this.date()!, days, only);
+  /** What the lines of this day's clocks ask for before it is generated. */
+  protected readonly questions = computed(() => {
+    const [plan, date, station] = [this.plan(), this.date(), this.station()];
+    if (!plan || !date || !station || !plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask))) return [];
+    const lines = expandDay(date, station.timeZone, plan, this.clockNames.lengths()).flatMap((hour) => hour.lines);
+    return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
+  });
+
+  protected answersIn(event: Event): Record<string, string> {
+    const entries = [...new FormData(event.target as HTMLFormElement)].map(([question, answer]) => [question, String(answer).trim()] as const);
+    return Object.fromEntries(entries.filter(([, answer]) => answer !== ''));
+  }
+
+  protected generate(days: number, only: 'all' | 'open', answers: Record<string, string> = {}): void {
+    void this.runs.start(this.date()!, days, only, { answers });
   }
 
   protected cancelRun(): void {

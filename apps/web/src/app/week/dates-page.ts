@@ -20,6 +20,7 @@ import { PlanGrid, type GridStretch, type Stroke } from './plan-grid';
 import { DAY_WORDS, nameOf, stretchesOfDate } from './plan-view';
 import { HOUR_PX, STEPS } from './steps';
 import { likelyRepeats, repeatWords, splitUntil, withUntil } from './repeats';
+import { newerOf } from './newer-of';
 import { WeekTabs } from './week-tabs';
 import { YearStrip } from './year-strip';
 
@@ -54,7 +55,10 @@ export class DatesPage {
   protected readonly brush = signal<BlockContent | null>(null);
   private readonly stored = computed(() => this.dates().find(({ id }) => id === this.dateId()) ?? null);
   /** The plan as it is being changed; what the server tells replaces it. */
-  protected readonly one = linkedSignal<DatePlanRow | null>(() => this.stored());
+  protected readonly one = linkedSignal<DatePlanRow | null, DatePlanRow | null>({
+    source: this.stored,
+    computation: (stored, before) => newerOf(stored, before?.value ?? null),
+  });
   protected readonly list = computed(() =>
     this.dates().map((date) => {
       const [next] = this.comingOf(date);

@@ -17,6 +17,7 @@ import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { newerOf } from './newer-of';
 import { WeekTabs } from './week-tabs';
 
 interface Offer {
@@ -64,7 +65,10 @@ export class ShowsPage {
   private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
   protected readonly framing = computed(() => this.week()?.framing ?? NO_FRAMING);
   private readonly stored = computed(() => this.shows().find(({ id }) => id === this.showId()) ?? null);
-  protected readonly show = linkedSignal<ShowRow | null>(() => this.stored());
+  protected readonly show = linkedSignal<ShowRow | null, ShowRow | null>({
+    source: this.stored,
+    computation: (stored, before) => newerOf(stored, before?.value ?? null),
+  });
   protected readonly making = signal(false);
   protected readonly text = signal<string | Offer>('');
   protected readonly offers = signal<Offer[]>([]);

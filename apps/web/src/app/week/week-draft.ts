@@ -30,7 +30,8 @@ export class WeekDraft {
 
   private takeOver(): void {
     const stored = this.stored();
-    if (!stored || this.pending > 0) return;
+    // An answer asked for before our last change knows less than we do.
+    if (!stored || this.pending > 0 || stored.revision < this.revision) return;
     this.revision = stored.revision;
     this.plan.set({ blocks: stored.blocks, defaultClockId: stored.defaultClockId });
   }
@@ -49,7 +50,9 @@ export class WeekDraft {
         const { blocks, defaultClockId } = after;
         const saved = await this.changes.run(this.api.saveWeek(this.stationId()!, { revision, blocks, defaultClockId }));
         this.pending--;
-        if (!saved) this.takeOver();
+        if (saved) return;
+        this.revision = 0;
+        this.takeOver();
       }),
     );
   }
