@@ -6,11 +6,7 @@ const stage = scene(0);
 
 const rows = (desk: Desk): Promise<string[]> => desk.texts('.lines li[role=option] .name');
 const hasRows = (desk: Desk, count: number): Promise<unknown> =>
-  desk.page.waitForFunction(
-    (n) => document.querySelectorAll('.lines li[role=option]').length === n,
-    {},
-    count,
-  );
+  desk.page.waitForFunction((n) => document.querySelectorAll('.lines li[role=option]').length === n, {}, count);
 /** The nth of a clock's own lines, from 1; what the station adds stands between them. */
 const own = (n: number): string => `.lines li[role=option]:nth-child(${n} of [role=option])`;
 const undoAll = async (desk: Desk, times: number): Promise<void> => {
@@ -19,7 +15,8 @@ const undoAll = async (desk: Desk, times: number): Promise<void> => {
     await new Promise((resolve) => setTimeout(resolve, 300));
   }
 };
-const blur = (desk: Desk): Promise<void> => desk.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+const blur = (desk: Desk): Promise<void> =>
+  desk.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 
 describe('clocks', () => {
   stage.act('take lines typed, moved, duplicated and undone', async (desk) => {
@@ -135,7 +132,9 @@ describe('clocks', () => {
     await desk.press('Control+End');
     await desk.type('pick "Freesh" spare -- new');
     await desk.sees('.faults', /line \d+, column 6 There is no category or pool named “Freesh”/);
-    expect(await desk.page.$eval('f-clock-text .strong', (button) => (button as HTMLButtonElement).disabled)).toBe(true);
+    expect(await desk.page.$eval('f-clock-text .strong', (button) => (button as HTMLButtonElement).disabled)).toBe(
+      true,
+    );
     await desk.page.reload();
     await desk.sees('.cm-content', 'clock "Midday" 60:00');
     await desk.clickOn('.cm-content');
@@ -167,7 +166,8 @@ async function stroke(desk: Desk, from: { x: number; y: number }, to: { x: numbe
   await desk.page.mouse.up();
 }
 
-const shown = (desk: Desk, words: string): Promise<unknown> => desk.page.waitForSelector(`f-plan-grid [aria-label="${words}"]`);
+const shown = (desk: Desk, words: string): Promise<unknown> =>
+  desk.page.waitForSelector(`f-plan-grid [aria-label="${words}"]`);
 
 describe('the week', () => {
   stage.act('is painted, stretched, moved and copied with the mouse, and tells what that asks', async (desk) => {
@@ -182,7 +182,11 @@ describe('the week', () => {
     await stroke(desk, edge, { ...edge, y: edge.y + 22 });
     await shown(desk, 'Monday 00:00 to 05:00, Local hour');
     // The breakfast show by its name two hours later.
-    const name = { ...(await spot(desk, 0, 360)), x: (await spot(desk, 0, 360)).x - 60, y: (await spot(desk, 0, 360)).y + 4 };
+    const name = {
+      ...(await spot(desk, 0, 360)),
+      x: (await spot(desk, 0, 360)).x - 60,
+      y: (await spot(desk, 0, 360)).y + 4,
+    };
     await stroke(desk, name, { ...name, y: name.y + 44 });
     await shown(desk, 'Monday 08:00 to 12:00, Towpath Breakfast');
     await desk.page.select('#copy-day', '6');

@@ -157,7 +157,13 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
       );
       await changes.insert(
         'show',
-        SHOWS.map((show, position) => ({ ...show, revision: 1, stationId: VALE, nameKey: nameKey(show.name), position })),
+        SHOWS.map((show, position) => ({
+          ...show,
+          revision: 1,
+          stationId: VALE,
+          nameKey: nameKey(show.name),
+          position,
+        })),
       );
       await changes.insert(
         'datePlan',

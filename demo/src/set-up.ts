@@ -284,7 +284,10 @@ export function valeWeek(): WeekPlan {
   const days = [0, 1, 2, 3, 4, 5, 6];
   return days.reduce<WeekPlan>(
     (week, day) =>
-      valeDay(day).reduce((plan, { at, minutes, runs, id }) => paint(plan, day * 1440 + at, minutes, { runs, id }), week),
+      valeDay(day).reduce(
+        (plan, { at, minutes, runs, id }) => paint(plan, day * 1440 + at, minutes, { runs, id }),
+        week,
+      ),
     { ...EMPTY_WEEK, defaultClockId: 'clock-night' },
   );
 }

@@ -49,7 +49,10 @@ describe('shows', () => {
       .put(`${base}/week`)
       .send({ revision: week.revision, blocks: [block(600, 120, body.id, 'show')] })
       .expect(200);
-    await server.api.post(`${base}/shows`).send({ ...show, name: 'OWLS' }).expect(409);
+    await server.api
+      .post(`${base}/shows`)
+      .send({ ...show, name: 'OWLS' })
+      .expect(409);
     await server.api.patch(`${base}/shows/${body.id}`).send({ revision: 1, end: 'exact', closerId: 'day' }).expect(200);
     const stale = await server.api.patch(`${base}/shows/${body.id}`).send({ revision: 1, end: 'soft' });
     expect(stale.status).toBe(409);
@@ -68,7 +71,10 @@ describe('shows', () => {
     [{ openerId: 'ghost' }, 'openerId'],
     [{ minutes: 7 }, 'minutes'],
   ])('refuse what is not there or makes no sense: %j', async (wrong, field) => {
-    const { body } = await server.api.post(`${base}/shows`).send({ ...show, name: 'New', ...wrong }).expect(400);
+    const { body } = await server.api
+      .post(`${base}/shows`)
+      .send({ ...show, name: 'New', ...wrong })
+      .expect(400);
     expect(body.field).toBe(field);
   });
 });
@@ -97,7 +103,12 @@ describe('lines of clocks', () => {
     expect(body).toMatchObject({ code: 'INVALID', field: 'lines.0.filter' });
     const asked = await server.api
       .post(`${base}/draws`)
-      .send({ draws: [{ categoryId: 'gold', filter: 'year:2200' }, { categoryId: 'gold', filter: '' }] })
+      .send({
+        draws: [
+          { categoryId: 'gold', filter: 'year:2200' },
+          { categoryId: 'gold', filter: '' },
+        ],
+      })
       .expect(200);
     expect(asked.body.map(({ items }: { items: number }) => items)).toEqual([0, 55]);
     await putDay(lines);
@@ -106,11 +117,10 @@ describe('lines of clocks', () => {
   it('ask for one more filter when a log is generated', async () => {
     const { lines } = await day();
     await putDay([...lines, pick('guest', { ask: 'Decade of the guest' })]);
-    const generate = (answers: object) =>
-      server.api.post(`${base}/generate`).send({ from: '2026-11-26', answers });
+    const generate = (answers: object) => server.api.post(`${base}/generate`).send({ from: '2026-11-26', answers });
     expect((await generate({ 'Decade of the guest': 'year:soon' })).status).toBe(400);
     const job = await generate({ 'Decade of the guest': 'year:1980..1984' }).expect(200);
-    expect(await endOfJob(server, job.body.id)).toMatchObject({ state: 'done'});
+    expect(await endOfJob(server, job.body.id)).toMatchObject({ state: 'done' });
     const { log, items } = (await server.api.get(`${base}/logs/2026-11-26`).expect(200)).body;
     const guests = log.hours.flatMap(({ entries }: { entries: { id: string; itemId: string | null }[] }) =>
       entries.filter(({ id }) => id.endsWith('-guest')),
@@ -150,7 +160,9 @@ describe('a clock that changes', () => {
     await endOfJob(server, job.body.id);
     const after = (await server.api.get(`${base}/logs/2026-11-25`)).body.log.hours;
     expect(after[12].clockName).toBe('Noon');
-    expect(after.filter((_: unknown, n: number) => n !== 12)).toEqual(before.filter((_: unknown, n: number) => n !== 12));
+    expect(after.filter((_: unknown, n: number) => n !== 12)).toEqual(
+      before.filter((_: unknown, n: number) => n !== 12),
+    );
     expect((await stale()).map(({ date }: { date: string }) => date)).toEqual(['2026-11-26']);
   });
 });

@@ -57,7 +57,9 @@ describe('the turnover sheet', () => {
   it('names what gets no turn in a week', async () => {
     const [clock] = (await catalogue()).clocks;
     const put = (lines: object[], revision: number) =>
-      server.api.put(`${base}/clocks/${clock.id}`).send({ revision, name: clock.name, colour: clock.colour, lengthMs: clock.lengthMs, lines });
+      server.api
+        .put(`${base}/clocks/${clock.id}`)
+        .send({ revision, name: clock.name, colour: clock.colour, lengthMs: clock.lengthMs, lines });
     const week = (await catalogue()).week;
     const blocks = [{ at: 0, minutes: 240, runs: 'clock', id: 'day' }];
     const { body } = await server.api

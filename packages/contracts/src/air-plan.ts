@@ -62,7 +62,12 @@ const showFields = {
   minutes: Minutes(LONGEST_SHOW_MINUTES),
   start: v.picklist(['hard', 'soft']),
   end: v.picklist(['exact', 'soft']),
-  toleranceMs: v.pipe(v.number(), v.integer(), v.minValue(1000, 'is less than a second'), v.maxValue(60_000, 'is more than a minute')),
+  toleranceMs: v.pipe(
+    v.number(),
+    v.integer(),
+    v.minValue(1000, 'is less than a second'),
+    v.maxValue(60_000, 'is more than a minute'),
+  ),
   after: v.picklist(['next', 'silence']),
   announcementId: v.nullable(Id),
   openerId: frameId,

@@ -8,7 +8,12 @@ const OneLine = v.pipe(
   v.regex(/^[^\r\n]*$/, 'must be one line'),
   v.trim(),
 );
-const Filter = v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(1000, 'is longer than 1,000 characters'));
+const Filter = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, 'is empty'),
+  v.maxLength(1000, 'is longer than 1,000 characters'),
+);
 const InClock = v.pipe(WholeMs, v.maxValue(LONGEST_CLOCK_MS - 1, 'is more than 24 hours in'));
 const yes = v.optional(v.literal(true));
 const lineBase = { id: Id, comment: OneLine };

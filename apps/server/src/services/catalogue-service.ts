@@ -67,7 +67,9 @@ export class CatalogueService {
     // Lengths tell how long fill is and so which lines an hour has room for.
     const draws = await this.plans.drawCounts(
       stationId,
-      plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])).filter(({ filter }) => filter !== ''),
+      plan.clocks
+        .flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? []))
+        .filter(({ filter }) => filter !== ''),
     );
     const poolsOf = (demand: ReadonlyMap<string, number>): Promise<CategoryRow[]> =>
       poolRows(this.store, this.pools, stationId, demand);

@@ -96,11 +96,19 @@ export class ClockService {
       const draw = drawOf(line);
       const place = `Line ${index + 1}`;
       if (draw && !(await changes.find('category', draw.categoryId)) && !(await changes.find('pool', draw.categoryId)))
-        throw new FullerError('INVALID', `${place} names a category or pool that is not there.`, `lines.${index}.categoryId`);
+        throw new FullerError(
+          'INVALID',
+          `${place} names a category or pool that is not there.`,
+          `lines.${index}.categoryId`,
+        );
       if (draw?.filter) {
         await this.pools.read(stationId, draw.filter, vocabulary).catch((error: unknown) => {
           if (!(error instanceof FullerError)) throw error;
-          throw new FullerError('INVALID', `The filter of line ${index + 1}: ${error.message}`, `lines.${index}.filter`);
+          throw new FullerError(
+            'INVALID',
+            `The filter of line ${index + 1}: ${error.message}`,
+            `lines.${index}.filter`,
+          );
         });
       }
       const itemId = itemOfLine(line);

@@ -100,7 +100,9 @@ export class GenerateService {
     job.progress(1, 'Writing');
     const label = range.hours
       ? `Generate ${range.hours.length === 1 ? 'an hour' : `${range.hours.length} hours`} of ${range.from} anew`
-      : range.days === 1 ? `Generate ${range.from}` : `Generate ${range.days} days from ${range.from}`;
+      : range.days === 1
+        ? `Generate ${range.from}`
+        : `Generate ${range.days} days from ${range.from}`;
     const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
       for (const { log, revision } of made) {
         const current = await this.logs.find(stationId, log.date, changes.em);

@@ -1,13 +1,8 @@
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
 import { nameKey, parseFilter, type AirPlan, type Draw, type PlanBlock } from '@fuller/core';
-import {
-  ClockEntity,
-  DatePlanEntity,
-  ShowEntity,
-  WeekPlanEntity,
-} from '../db/entities/index.js';
+import { ClockEntity, DatePlanEntity, ShowEntity, WeekPlanEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { FullerError, notFound } from '../errors.js';
+import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import { nextPosition } from './catalogue-service.js';
 import { spreadOf } from './category-rows.js';
@@ -116,7 +111,9 @@ export class PlanService {
       await this.refuseShow(changes, stationId, fields, null);
       const id = newId();
       const position = await nextPosition(changes, 'show');
-      await changes.insert('show', [{ ...fields, id, revision: 1, stationId, nameKey: nameKey(fields.name), position }]);
+      await changes.insert('show', [
+        { ...fields, id, revision: 1, stationId, nameKey: nameKey(fields.name), position },
+      ]);
       return id;
     });
   }
@@ -128,12 +125,15 @@ export class PlanService {
     revision: number,
     patch: { readonly [K in keyof ShowFields]?: ShowFields[K] | undefined },
   ): Write<string> {
-    return this.store.write({ clientId, stationId, label: `Change show ${patch.name ?? ''}`.trim() }, async (changes) => {
-      await this.refuseShow(changes, stationId, patch, id);
-      const key = patch.name === undefined ? {} : { nameKey: nameKey(patch.name) };
-      await changes.update('show', id, { ...patch, ...key }, revision);
-      return id;
-    });
+    return this.store.write(
+      { clientId, stationId, label: `Change show ${patch.name ?? ''}`.trim() },
+      async (changes) => {
+        await this.refuseShow(changes, stationId, patch, id);
+        const key = patch.name === undefined ? {} : { nameKey: nameKey(patch.name) };
+        await changes.update('show', id, { ...patch, ...key }, revision);
+        return id;
+      },
+    );
   }
 
   /** Deletes a show and takes it out of the week and of the dates it stands in. */
@@ -167,11 +167,14 @@ export class PlanService {
     revision: number,
     { like, ...patch }: { readonly [K in keyof DateFields]?: DateFields[K] | undefined },
   ): Write<string> {
-    return this.store.write({ clientId, stationId, label: `Change date ${patch.name ?? ''}`.trim() }, async (changes) => {
-      refuseUnknownBlocks(patch.blocks ?? [], await knownIds(changes, stationId));
-      await changes.update('datePlan', id, { ...patch, likeDay: like }, revision);
-      return id;
-    });
+    return this.store.write(
+      { clientId, stationId, label: `Change date ${patch.name ?? ''}`.trim() },
+      async (changes) => {
+        refuseUnknownBlocks(patch.blocks ?? [], await knownIds(changes, stationId));
+        await changes.update('datePlan', id, { ...patch, likeDay: like }, revision);
+        return id;
+      },
+    );
   }
 
   deleteDate(stationId: string, clientId: string, id: string): Write<string> {
@@ -220,14 +223,23 @@ async function knownIds({ em }: ChangeSet, stationId: string): Promise<KnownIds>
 function refuseUnknownBlocks(blocks: readonly PlanBlock[], known: KnownIds): void {
   const wrong = blocks.findIndex(({ runs, id }) => !known[runs].has(id));
   if (wrong >= 0)
-    throw new FullerError('INVALID', `Block ${wrong + 1} names a ${blocks[wrong]!.runs} that is not there.`, `blocks.${wrong}`);
+    throw new FullerError(
+      'INVALID',
+      `Block ${wrong + 1} names a ${blocks[wrong]!.runs} that is not there.`,
+      `blocks.${wrong}`,
+    );
 }
 
 function refuseUnknownClock(id: string | null | undefined, known: KnownIds, field: string): void {
   if (id && !known.clock.has(id)) throw new FullerError('INVALID', 'That clock is not there.', field);
 }
 
-function weekView({ revision, blocks, defaultClockId, framing }: {
+function weekView({
+  revision,
+  blocks,
+  defaultClockId,
+  framing,
+}: {
   revision: number;
   blocks: PlanBlock[];
   defaultClockId?: string | null | undefined;
@@ -236,12 +248,14 @@ function weekView({ revision, blocks, defaultClockId, framing }: {
   return { revision, blocks, defaultClockId: defaultClockId ?? null, framing };
 }
 
-function showView(row: Omit<ShowRow, 'announcementId' | 'openerId' | 'closerId' | 'hourOpenerId'> & {
-  announcementId?: string | null | undefined;
-  openerId?: string | null | undefined;
-  closerId?: string | null | undefined;
-  hourOpenerId?: string | null | undefined;
-}): ShowRow {
+function showView(
+  row: Omit<ShowRow, 'announcementId' | 'openerId' | 'closerId' | 'hourOpenerId'> & {
+    announcementId?: string | null | undefined;
+    openerId?: string | null | undefined;
+    closerId?: string | null | undefined;
+    hourOpenerId?: string | null | undefined;
+  },
+): ShowRow {
   const { id, revision, name, colour, clockIds, minutes, start, end, toleranceMs, after } = row;
   return {
     id,

@@ -2,7 +2,7 @@ import { HOUR_MS, type Clock, type NoteLine } from './line.js';
 import type { AirPlan } from './air-plan.js';
 import type { LogMark } from './expand-day.js';
 import type { Show } from './show.js';
-import { WallClock, type Stretch } from './timeline.js';
+import type { Stretch, WallClock } from './timeline.js';
 
 /** A clock once through, or the part of it that is on the air. Instants are UTC epoch milliseconds. */
 export interface ClockRun {
@@ -61,7 +61,8 @@ export function runsOfDay(timeline: readonly Stretch[], wall: WallClock, plan: A
           opensShow: show !== null && beginsStretch && stretch.from === stretch.blockFrom,
           closesShow: show !== null && index === cuts.length - 1 && stretch.to === stretch.blockTo,
           opensHour: cut.fromMs === cut.originMs && strikes.includes(cut.fromMs),
-          closesHour: strikes.includes(cut.toMs) && cut.toMs - cut.originMs >= Math.min(HOUR_MS, cut.clock?.lengthMs ?? 0),
+          closesHour:
+            strikes.includes(cut.toMs) && cut.toMs - cut.originMs >= Math.min(HOUR_MS, cut.clock?.lengthMs ?? 0),
           strikes: strikes.filter((at, n) => at < cut.toMs && (strikes[n + 1] ?? Infinity) > cut.fromMs),
           stretchTo: stretch.to,
         });
@@ -80,7 +81,13 @@ function markOf(atMs: number, begins: Show | null, ended: Show | null): LogMark 
 
 type Cut = Pick<ClockRun, 'clock' | 'originMs' | 'fromMs' | 'toMs' | 'beginsAnew' | 'silence'>;
 
-function cutStretch(stretch: Stretch, wall: WallClock, known: Lookup, show: Show | null, strikes: readonly number[]): Cut[] {
+function cutStretch(
+  stretch: Stretch,
+  wall: WallClock,
+  known: Lookup,
+  show: Show | null,
+  strikes: readonly number[],
+): Cut[] {
   const [fromMs, toMs] = [wall.instantOf(stretch.from), wall.instantOf(stretch.to)];
   const { content } = stretch;
   const beginsMs = wall.instantOf(stretch.blockFrom);

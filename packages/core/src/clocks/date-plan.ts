@@ -19,7 +19,8 @@ export interface DatePlan {
 }
 
 // In Node.js the package's parts come in one object, in a bundle by their names.
-const { RRule } = 'RRule' in rrule ? rrule : (rrule as unknown as { default: typeof rrule }).default;
+const parts: Record<string, unknown> = { ...rrule };
+const { RRule } = (parts['RRule'] ? parts : parts['default']) as typeof rrule;
 
 /** What is wrong with a recurrence rule, null when it can be used. */
 export function repeatFault(repeat: string): string | null {

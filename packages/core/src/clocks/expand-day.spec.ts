@@ -125,7 +125,13 @@ describe('expandDay', () => {
     const instead = expand({ ...base, dates: [{ ...special, like: 6, instead: true, blocks: mass }] });
     expect([9, 10].map((hour) => lineIds(instead[hour]!))).toEqual([['a', 'b'], ['m']]);
     // Where two meet, the later one holds; the day after is untouched.
-    const both = { ...base, dates: [{ ...special, blocks: mass }, { ...special, id: 'e', like: 6 }] };
+    const both = {
+      ...base,
+      dates: [
+        { ...special, blocks: mass },
+        { ...special, id: 'e', like: 6 },
+      ],
+    };
     expect(lineIds(expand(both)[10]!)).toEqual(['s']);
     expect(lineIds(expand(both, '2026-11-25')[10]!)).toEqual(['a', 'b']);
   });
@@ -178,7 +184,10 @@ describe('shows', () => {
     const hours = expand({ ...plan, week: paint(plan.week, TUESDAY + 780, 60, clock('day')) });
     expect(hours[11]!.lines[0]).toMatchObject({ line: { kind: 'note' }, mark: { exactMs: 5000 } });
     expect(hours[12]!.lines).toEqual([]);
-    expect([13, 14].map((hour) => lineIds(hours[hour]!))).toEqual([['a', 'b'], ['a', 'b']]);
+    expect([13, 14].map((hour) => lineIds(hours[hour]!))).toEqual([
+      ['a', 'b'],
+      ['a', 'b'],
+    ]);
   });
 
   it('are announced by the audio of what really follows that day', () => {

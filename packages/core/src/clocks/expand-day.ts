@@ -103,7 +103,9 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
 }
 
 function momentMark(line: ClockLine, originMs: number): LogMark | undefined {
-  return line.kind === 'moment' ? { atMs: originMs + line.atMs, hard: line.hard, ...(line.hard ? {} : { late: true as const }) } : undefined;
+  return line.kind === 'moment'
+    ? { atMs: originMs + line.atMs, hard: line.hard, ...(line.hard ? {} : { late: true as const }) }
+    : undefined;
 }
 
 /** A moment that stands first may be what the run begins with, or come later. */

@@ -67,7 +67,7 @@ export function expectedStarts(
   const expected: ExpectedLine[] = [];
   let at = 0;
   let variance = 0;
-  for (let from = 0; from < lines.length; ) {
+  for (let from = 0; from < lines.length;) {
     const after = lines.findIndex((line, index) => index > from && line.kind === 'moment');
     const until = after < 0 ? lines.length : after;
     const next = lines[until];

@@ -41,10 +41,12 @@ export function framedLines(
       return strikeMs + line.atMs < run.fromMs || strikeMs + line.atMs >= run.toMs ? [] : [{ ...line, atMs }];
     }),
   );
-  return [...withMoments([...opening, ...own], moments, lengths, clock?.lengthMs), ...closing].flatMap(({ line, from }): FramedLine[] => {
-    const resolved = line.kind === 'next show' ? announcement(line, run, plan, timeline) : line;
-    return resolved ? [{ line: resolved, ...(from ? { from } : {}) }] : [];
-  });
+  return [...withMoments([...opening, ...own], moments, lengths, clock?.lengthMs), ...closing].flatMap(
+    ({ line, from }): FramedLine[] => {
+      const resolved = line.kind === 'next show' ? announcement(line, run, plan, timeline) : line;
+      return resolved ? [{ line: resolved, ...(from ? { from } : {}) }] : [];
+    },
+  );
 }
 
 /** A clock's lines with what the station puts into every hour, as the editor shows it. */
@@ -59,7 +61,12 @@ export function framedClock(
   // What frames the hours, and what is too short to be one, stands by itself.
   if (clock.lengthMs < HOUR_MS || Object.values(framing).includes(clock.id)) return own;
   return [
-    ...withMoments([...linesOf(framing.hourOpenerId, 'opener'), ...own], momentsOf(clocks, framing), lengths, clock.lengthMs),
+    ...withMoments(
+      [...linesOf(framing.hourOpenerId, 'opener'), ...own],
+      momentsOf(clocks, framing),
+      lengths,
+      clock.lengthMs,
+    ),
     ...linesOf(framing.hourCloserId, 'closer'),
   ];
 }

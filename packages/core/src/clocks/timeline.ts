@@ -39,7 +39,8 @@ export function specialsOn(date: string, dates: readonly DatePlan[]): DatePlan[]
 }
 
 function laySpecial(line: Stretch[], special: DatePlan, plan: AirPlan, offset: number): Stretch[] {
-  const base = special.instead || special.like !== null ? cut(line, offset * DAY_MINUTES, (offset + 1) * DAY_MINUTES) : line;
+  const base =
+    special.instead || special.like !== null ? cut(line, offset * DAY_MINUTES, (offset + 1) * DAY_MINUTES) : line;
   const like = special.instead || special.like === null ? [] : blocksOfDay(plan.week, special.like);
   return layOver(layOver(base, like, offset), special.blocks, offset);
 }

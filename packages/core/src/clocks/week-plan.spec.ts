@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { turnoverHours } from '../rotation/category.js';
-import { weeklyDemand } from '../rotation/week-slots.js';
+import { weeklyDemand, weekSlots } from '../rotation/week-slots.js';
 import { planOf } from '../testing/small-station.js';
 import { datesOf, repeatFault } from './date-plan.js';
 import type { ClockLine } from './line.js';
@@ -93,6 +93,11 @@ describe('the week plan', () => {
         ['fresh', 166 + 2],
       ]),
     );
+    // Of one very week, with the date that differs in it.
+    const none = { id: 'd', name: '', start: '2026-11-24', repeat: '', like: null, instead: false };
+    const blocks = [{ at: 0, minutes: 1440, ...clock('other') }];
+    const ofWeek = weekSlots({ ...two, dates: [{ ...none, blocks }] }, LENGTHS, '2026-11-23');
+    expect(ofWeek.get('gold')).toHaveLength(2 * 144);
     expect(turnoverHours(20, 336)).toBe(10);
     expect(turnoverHours(20, 0)).toBeNull();
   });

@@ -30,8 +30,7 @@ export const EMPTY_WEEK: WeekPlan = { blocks: [], defaultClockId: null };
 export function blockAt({ blocks }: Pick<WeekPlan, 'blocks'>, minute: number): PlanBlock | undefined {
   return blocks.find(
     ({ at, minutes }) =>
-      (minute >= at && minute < at + minutes) ||
-      (minute + WEEK_MINUTES >= at && minute + WEEK_MINUTES < at + minutes),
+      (minute >= at && minute < at + minutes) || (minute + WEEK_MINUTES >= at && minute + WEEK_MINUTES < at + minutes),
   );
 }
 
@@ -86,7 +85,7 @@ function sameBlocks(a: readonly PlanBlock[], b: readonly PlanBlock[]): boolean {
 function byDay(block: PlanBlock): PlanBlock[] {
   if (block.runs === 'show') return [block];
   const parts: PlanBlock[] = [];
-  for (let { at, minutes } = block; minutes > 0; ) {
+  for (let { at, minutes } = block; minutes > 0;) {
     const part = Math.min(minutes, DAY_MINUTES - (at % DAY_MINUTES));
     parts.push({ ...block, at: at % WEEK_MINUTES, minutes: part });
     at += part;

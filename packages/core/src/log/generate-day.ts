@@ -126,12 +126,7 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
 }
 
 /** The log with what is to be said of its open slots and its choices. */
-function finish(
-  model: StationModel,
-  log: DailyLog,
-  options: GenerateOptions,
-  kept: ReadonlySet<string>,
-): DailyLog {
+function finish(model: StationModel, log: DailyLog, options: GenerateOptions, kept: ReadonlySet<string>): DailyLog {
   let done = log;
   if (openSlots(log).length > 0) {
     const { instance, start } = logInstance(model, log);

@@ -1,23 +1,25 @@
 import { compile } from '../engine/model/compile.js';
-import { Assignment, FIRST_SOFT, HARD } from '../engine/model/assignment.js';
+import { Assignment, HARD } from '../engine/model/assignment.js';
 import { levelWeights } from '../engine/search/weights.js';
 import { lengthOfEntry, type LogTiming, type MarkTiming } from '../timing/air-times.js';
 import { waysToReach } from '../timing/reach-mark.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
 import type { Minds } from './hour-spread-rules.js';
+import { headOfTurn, Lander } from './lander.js';
 import { logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
 /** A mark reached this nearly is left alone, milliseconds. */
-const NEAR_MS = 3000;
+const NEAR_MS = 4000;
+/** Only for more than this is an item given a play more than its turn, where the mark is not to be met to the second. */
+const WORTH_A_TURN_MS = 10_000;
 /** What ends at a hard start is aimed this long before it, so that nothing is cut, milliseconds. */
 const BEFORE_HARD_MS = 1500;
 /** A soft moment may come this late without harm, milliseconds. */
 const LATE_MS = 180_000;
-/** At most this share of a category, from the head of its turn order, is looked at, so that rests stay even. */
-const HEAD_SHARE = 0.25;
-const LEAST_HEAD = 8;
 const MOST_CHANGES = 4;
+/** For a mark that is to be met to the second. */
+const MOST_CHANGES_EXACT = 6;
 /** Items are exchanged with slots that air up to so much later, milliseconds. */
 const REACH_MS = 8 * 3_600_000;
 /** So many items are looked at as fill, those that rested longest. */
@@ -83,19 +85,22 @@ class Landing {
     if (near(first)) return;
     const entries = entriesBetween(this.log, this.timing, mark);
     this.spareAndFill(entries, first);
-    for (let change = 0; change < MOST_CHANGES; change++) {
+    const exact = first.hard || first.exactMs !== undefined;
+    for (let change = 0; change < (exact ? MOST_CHANGES_EXACT : MOST_CHANGES); change++) {
       const { timing } = this;
       const now = timing.marks[mark]!;
       if (near(now)) return;
       const free = entries.flatMap(({ id }) => this.freePosition(id));
       const lander = new Lander(this.model, this.assignment, missOf(now));
-      const later = this.laterThan(now.atMs, timing);
+      const own = new Set(free);
+      const later = this.laterThan(now.atMs, timing).filter((p) => !own.has(p));
       for (const p of free) {
         lander.tryReplacing(p, 0);
         lander.tryExchanging(p, later);
       }
-      // Where that does not do, one play more than its turn is the lesser evil.
-      if (lander.off > NEAR_MS) for (const p of free) lander.tryReplacing(p, 1);
+      // Where that does not do, one play more than its turn is the lesser evil; for the second, any item that breaks no rule.
+      if (lander.off > (exact ? NEAR_MS : WORTH_A_TURN_MS)) for (const p of free) lander.tryReplacing(p, 1);
+      if (exact && lander.off > NEAR_MS) for (const p of free) lander.tryReplacing(p, 2, 'any');
       if (lander.best.length === 0) return;
       this.put(lander.best, now.hourIndex);
     }
@@ -251,105 +256,6 @@ function entriesBetween(log: DailyLog, { marks }: LogTiming, mark: number): LogE
   return entries.slice(placeOf(marks[mark - 1], 0), placeOf(marks[mark], entries.length));
 }
 
-/** Looks for the change that comes nearest a mark and breaks no rule. */
-class Lander {
-  /** Positions and the items they are to have; none while nothing comes nearer. */
-  best: readonly (readonly [number, number])[] = [];
-  /** How far off the mark that would then be, milliseconds. */
-  off: number;
-
-  constructor(
-    private readonly model: StationModel,
-    private readonly assignment: Assignment,
-    private readonly overMs: number,
-  ) {
-    this.off = Math.abs(overMs);
-  }
-
-  /** Another item of the category that has played no more, or so many times more. */
-  tryReplacing(p: number, more: number): void {
-    const { assignment } = this;
-    const { compiled, history } = assignment;
-    const held = assignment.clear(p);
-    assignment.begin(p);
-    const cost = assignment.costOf(held);
-    const plays = compiled.plays.countOf(held);
-    for (const item of headOfTurn(assignment, compiled.domains[p - history]!, p)) {
-      const off = this.offWith(item, held);
-      if (item === held || off >= this.off || compiled.plays.countOf(item) > plays + more) continue;
-      if (this.clashes(p, item) || assignment.costOf(item) > cost) continue;
-      this.off = off;
-      this.best = [[p, item]];
-    }
-    assignment.place(p, held);
-  }
-
-  /** What stands in a later slot of the same category, each in the place of the other. */
-  tryExchanging(p: number, later: readonly number[]): void {
-    const { assignment } = this;
-    const { compiled, history, itemAt } = assignment;
-    const held = itemAt[p]!;
-    for (const q of later) {
-      const item = itemAt[q]!;
-      const off = this.offWith(item, held);
-      if (compiled.poolOf[q - history] !== compiled.poolOf[p - history] || item === held || off >= this.off) continue;
-      // An item may be kept to some hours of the week.
-      if (!compiled.domains[p - history]!.includes(item) || !compiled.domains[q - history]!.includes(held)) continue;
-      const cost = this.clearBoth(p, q);
-      const good =
-        !this.clashes(p, item) && this.placed(p, item, () => !this.clashes(q, held) && this.costs(q, held) <= cost);
-      assignment.place(p, held);
-      assignment.place(q, item);
-      if (!good) continue;
-      this.off = off;
-      this.best = [
-        [p, item],
-        [q, held],
-      ];
-    }
-  }
-
-  /** Clears two positions; the soft cost of what stood there. */
-  private clearBoth(p: number, q: number): number {
-    const before = this.soft();
-    this.assignment.clear(p);
-    this.assignment.clear(q);
-    return before - this.soft();
-  }
-
-  private placed(p: number, item: number, ask: () => boolean): boolean {
-    const before = this.soft();
-    this.assignment.place(p, item);
-    this.spent = this.soft() - before;
-    const answer = ask();
-    this.assignment.clear(p);
-    return answer;
-  }
-
-  private spent = 0;
-
-  private costs(q: number, item: number): number {
-    this.assignment.begin(q);
-    return this.spent + this.assignment.costOf(item);
-  }
-
-  private soft(): number {
-    const { totals, weights } = this.assignment;
-    let sum = 0;
-    for (let level = FIRST_SOFT; level < totals.length; level++) sum += totals[level]! * weights[level]!;
-    return sum;
-  }
-
-  private clashes(p: number, item: number): boolean {
-    return this.assignment.hardOf(p, item) + this.assignment.totals[HARD]! > 0;
-  }
-
-  private offWith(item: number, held: number): number {
-    const { itemIds } = this.assignment.compiled;
-    return Math.abs(this.overMs + this.model.lengthOf(itemIds[item]!) - this.model.lengthOf(itemIds[held]!));
-  }
-}
-
 function isFill(entry: LogEntry): boolean {
   return entry.kind === 'pick' && entry.fill === true;
 }
@@ -358,25 +264,6 @@ function isFree(entry: LogEntry, keep: ReadonlySet<string>): boolean {
   return (
     entry.kind === 'pick' && entry.itemId !== null && !entry.locked && entry.origin === 'engine' && !keep.has(entry.id)
   );
-}
-
-/** The items of a domain that rested longest at a position, before and after it. */
-function headOfTurn(
-  { compiled: { plays }, sequence: { start } }: Assignment,
-  items: Int32Array,
-  p: number,
-  most = Math.max(LEAST_HEAD, Math.ceil(items.length * HEAD_SHARE)),
-): number[] {
-  const rested = Array.from(items, (item) => {
-    const [before, after] = [plays.before(p, item), plays.after(p, item)];
-    const rest = Math.min(
-      before < 0 ? Number.MAX_SAFE_INTEGER : start[p]! - start[before]!,
-      after < 0 ? Number.MAX_SAFE_INTEGER : start[after]! - start[p]!,
-    );
-    return { item, rest };
-  });
-  rested.sort((a, b) => b.rest - a.rest || a.item - b.item);
-  return rested.slice(0, most).map(({ item }) => item);
 }
 
 function withItems(log: DailyLog, items: ReadonlyMap<string, string>): DailyLog {

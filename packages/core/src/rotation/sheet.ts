@@ -1,6 +1,6 @@
 import { mayAirInHour, type Bar } from '../library/availability.js';
 import { tagsOf, type StationModel, type StationPlay } from '../log/station-data.js';
-import { localTimeOf } from '../time/local-day.js';
+import { addDays, localTimeOf, weekdayOf } from '../time/local-day.js';
 import { categorySpread, hourSpread } from './hour-spread.js';
 import { turnoverOf, type SharedRate } from './turnover.js';
 import { weekSlots } from './week-slots.js';
@@ -42,7 +42,8 @@ export function turnoverSheet(
   nowMs: number,
 ): SheetRow[] {
   const { data, known } = model;
-  const slots = weekSlots(data.plan, model);
+  // The week the date lies in, with the dates that differ in it.
+  const slots = weekSlots(data.plan, model, addDays(date, -weekdayOf(date)));
   const playsOf = playsByItem(plays, nowMs);
   const rates = data.rules
     .filter(({ resting }) => !resting)

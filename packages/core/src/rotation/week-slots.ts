@@ -17,13 +17,17 @@ export interface WeekSlot {
   readonly second: number;
 }
 
-/** Every slot the week plan asks for in order, openers, closers and moments among them; fill, which may not be needed, is not. */
-export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup): WeekSlot[] {
-  const usual = { ...plan, dates: [] };
-  const weekStart = Date.parse(`${SOME_MONDAY}T00:00:00Z`);
+/**
+ * Every slot a week asks for in order, openers, closers and moments among them; fill, which may not be needed, is not.
+ * With the date of a Monday that very week, with the dates that differ in it; without one the week as it repeats.
+ */
+export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup, monday?: string): WeekSlot[] {
+  const looked = monday === undefined ? { ...plan, dates: [] } : plan;
+  const first = monday ?? SOME_MONDAY;
+  const weekStart = Date.parse(`${first}T00:00:00Z`);
   const slots: WeekSlot[] = [];
   for (let day = 0; day < 7; day++) {
-    for (const hour of expandDay(addDays(SOME_MONDAY, day), 'UTC', usual, lengths)) {
+    for (const hour of expandDay(addDays(first, day), 'UTC', looked, lengths)) {
       for (const { line, expectedStartMs } of hour.lines) {
         const draw = line.kind === 'fill' ? null : drawOf(line);
         if (!draw) continue;
@@ -35,10 +39,10 @@ export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup): WeekSlot[] {
   return slots;
 }
 
-/** When the week asks for an item of each category: seconds from Monday 00:00, in order, by category id. */
-export function weekSlots(plan: AirPlan, lengths: LengthLookup): Map<string, number[]> {
+/** When a week asks for an item of each category: seconds from Monday 00:00, in order, by category id; `monday` as above. */
+export function weekSlots(plan: AirPlan, lengths: LengthLookup, monday?: string): Map<string, number[]> {
   const slots = new Map<string, number[]>();
-  for (const { categoryId, second } of slotsOfWeek(plan, lengths)) {
+  for (const { categoryId, second } of slotsOfWeek(plan, lengths, monday)) {
     const own = slots.get(categoryId) ?? [];
     own.push(second);
     slots.set(categoryId, own);

@@ -32,7 +32,9 @@ export class AirPlanTables extends Migration {
       `select "id", "thing", "before", "after" from "activity_change" where "thing" in ('week', 'clock')`,
     )) as { id: number; thing: string; before: string | null; after: string | null }[];
     for (const { id, thing, before, after } of recorded) {
-      const turned = [before, after].map((text) => (text === null ? null : JSON.stringify(asNow(thing, JSON.parse(text)))));
+      const turned = [before, after].map((text) =>
+        text === null ? null : JSON.stringify(asNow(thing, JSON.parse(text))),
+      );
       await this.execute(`update "activity_change" set "before" = ?, "after" = ? where "id" = ?`, [...turned, id]);
     }
   }

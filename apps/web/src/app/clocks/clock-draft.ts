@@ -41,7 +41,9 @@ export class ClockDraft {
 
   /** New lines begin with the choices of the last line of their kind above them. */
   like(at: number, line: ClockLine): ClockLine {
-    const last = this.clock()?.lines.slice(0, at).findLast(({ kind }) => kind === line.kind);
+    const last = this.clock()
+      ?.lines.slice(0, at)
+      .findLast(({ kind }) => kind === line.kind);
     return last ? withChoicesOf(line, last) : line;
   }
 

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, type ElementRef, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
@@ -68,7 +80,9 @@ const look = EditorView.theme({
       }
       <span class="gap"></span>
       <button type="button" class="act" [disabled]="!changed()" (click)="reset()">As it was</button>
-      <button type="button" class="act strong" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">Keep the text</button>
+      <button type="button" class="act strong" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
+        Keep the text
+      </button>
     </footer>`,
   styleUrl: './clock-text.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -115,19 +129,14 @@ export class ClockText {
         extensions: [
           lineNumbers(),
           history(),
-          keymap.of([
-            { key: 'Mod-Enter', run: () => (this.apply(), true) },
-            ...completionKeymap,
-            ...defaultKeymap,
-            ...historyKeymap,
-          ]),
+          keymap.of([{ key: 'Mod-Enter', run: () => (this.apply(), true) }, ...completionKeymap, ...defaultKeymap, ...historyKeymap]),
           notation,
           syntaxHighlighting(colours),
           autocompletion({ override: [(context) => this.complete(context)] }),
           linter((view) => this.lint(view), { delay: 150 }),
           lintGutter(),
           look,
-          EditorView.contentAttributes.of({ 'aria-label': 'The clock as text' }),
+          EditorView.contentAttributes.of({ 'aria-label': 'The clock as text', tabindex: '0' }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) this.look(update.state.doc.toString());
           }),

@@ -44,7 +44,6 @@ import { adviceWords, KIND_WORDS, lineChoices, weekTimes } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
 
-
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
   selector: 'f-clocks-page',
@@ -99,9 +98,7 @@ export class ClocksPage {
     if (!clock) return [];
     return framedClock(clock, this.week()?.framing ?? NO_FRAMING, this.clocks(), this.clockNames.lengths());
   });
-  protected readonly shape = computed(() =>
-    hourParts(this.framed(), this.clockNames.lengths(), this.clockNames.names(), this.lengthMs()),
-  );
+  protected readonly shape = computed(() => hourParts(this.framed(), this.clockNames.lengths(), this.clockNames.names(), this.lengthMs()));
   private readonly expected = computed(
     () =>
       expectedStarts(
@@ -140,8 +137,12 @@ export class ClocksPage {
     if (Math.abs(over) < 1000) return this.lengthMs() === 3_600_000 ? 'fills the hour' : 'fills it';
     return `${formatDuration(Math.abs(over))} ${over > 0 ? 'over' : 'under'}`;
   });
-  protected readonly totalTitle = computed(() => `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`);
-  protected readonly far = computed(() => this.shape().totalMs - this.lengthMs() > 120_000 || (this.lengthMs() === 3_600_000 && this.shape().totalMs < 3_480_000));
+  protected readonly totalTitle = computed(
+    () => `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`,
+  );
+  protected readonly far = computed(
+    () => this.shape().totalMs - this.lengthMs() > 120_000 || (this.lengthMs() === 3_600_000 && this.shape().totalMs < 3_480_000),
+  );
   protected readonly useWords = computed(() => {
     const id = this.draft.clock()?.id ?? '';
     const times = weekTimes(this.use.usageOf(id));
@@ -338,7 +339,10 @@ export class ClocksPage {
   protected dropped({ previousIndex, currentIndex, previousContainer, container, item }: CdkDragDrop<unknown>): void {
     const lines = this.draft.clock()!.lines;
     // What the station puts into the hour stands among the rows, and not among the lines.
-    const placeOf = (row: number): number => this.framed().slice(0, row).filter(({ from }) => !from).length;
+    const placeOf = (row: number): number =>
+      this.framed()
+        .slice(0, row)
+        .filter(({ from }) => !from).length;
     if (previousContainer !== container) {
       this.add({ ...(item.data as LineMade), id: newLineId() } as ClockLine, placeOf(currentIndex));
       return;

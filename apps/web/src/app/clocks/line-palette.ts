@@ -15,7 +15,13 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
   selector: 'f-line-palette',
   imports: [CdkDrag, CdkDropList, Band],
   template: `<h3 class="label" id="palette-head">Drag into the clock, or press</h3>
-    <div class="chips" cdkDropList id="line-palette" [cdkDropListConnectedTo]="['clock-lines']" cdkDropListSortingDisabled aria-labelledby="palette-head">
+    <div
+      class="chips"
+      cdkDropList
+      id="line-palette"
+      [cdkDropListConnectedTo]="['clock-lines']"
+      cdkDropListSortingDisabled
+      aria-labelledby="palette-head">
       @for (one of kinds; track one.label) {
         <button type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">{{ one.label }}</button>
       }

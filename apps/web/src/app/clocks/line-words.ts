@@ -67,7 +67,7 @@ export function weekTimes(stretches: readonly { readonly from: number; readonly 
   const daysOf = new Map<string, number[]>();
   for (const { from, to } of byDay(stretches)) {
     const day = Math.floor(from / 1440);
-    const time = to - from === 1440 ? 'all day' : `${minuteText(from)}–${minuteText(to)}`;
+    const time = to - from === 1440 ? 'all day' : `${minuteText(from - day * 1440)}–${minuteText(to - day * 1440)}`;
     daysOf.set(time, [...(daysOf.get(time) ?? []), day]);
   }
   return [...daysOf].map(([time, days]) => `${dayRuns(days)} ${time}`).join(', ');
@@ -77,7 +77,7 @@ export function weekTimes(stretches: readonly { readonly from: number; readonly 
 function byDay(stretches: readonly { readonly from: number; readonly to: number }[]): { from: number; to: number }[] {
   const parts: { from: number; to: number }[] = [];
   for (const stretch of [...stretches].sort((a, b) => a.from - b.from)) {
-    for (let from = stretch.from; from < stretch.to; ) {
+    for (let from = stretch.from; from < stretch.to;) {
       const to = Math.min(stretch.to, (Math.floor(from / 1440) + 1) * 1440);
       const last = parts.at(-1);
       if (last?.to === from && from % 1440 !== 0) last.to = to;
@@ -97,7 +97,5 @@ function dayRuns(days: readonly number[]): string {
     if (last && last.at(-1) === day - 1) last.push(day);
     else runs.push([day]);
   }
-  return runs
-    .flatMap((run) => (run.length > 2 ? [`${DAY_NAMES[run[0]!]}–${DAY_NAMES[run.at(-1)!]}`] : run.map((day) => DAY_NAMES[day]!)))
-    .join(', ');
+  return runs.flatMap((run) => (run.length > 2 ? [`${DAY_NAMES[run[0]!]}–${DAY_NAMES[run.at(-1)!]}`] : run.map((day) => DAY_NAMES[day]!))).join(', ');
 }

@@ -18,8 +18,7 @@ import { GenerateRuns } from '../state/generate-runs';
       <p>
         {{ sentence() }}
         @for (log of shown().slice(0, most()); track log.date) {
-          <a [routerLink]="['/', stationId(), 'logs', log.date]">{{ day(log) }}</a
-          ><span class="quiet"> {{ hoursOf(log) }}</span
+          <a [routerLink]="['/', stationId(), 'logs', log.date]">{{ day(log) }}</a><span class="quiet"> {{ hoursOf(log) }}</span
           >{{ $last ? '' : ', ' }}
         }
         @if (shown().length > most()) {
@@ -69,7 +68,9 @@ export class StaleLogs {
       untracked(() => void this.load(station));
     });
     const events = inject(ServerEvents);
-    const matters = events.events.pipe(filter((event) => event.type === 'changed' && event.what.some((one) => one === 'catalogue' || one === 'logs')));
+    const matters = events.events.pipe(
+      filter((event) => event.type === 'changed' && event.what.some((one) => one === 'catalogue' || one === 'logs')),
+    );
     merge(events.resumed, matters)
       .pipe(debounceTime(200), takeUntilDestroyed())
       .subscribe(() => void this.load(this.stationId()));

@@ -9,6 +9,7 @@ import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { DeskEngine, type CandidateRow } from './desk-engine';
+import { placeWords } from './place-words';
 import { isOpen, strainWords, whyWords, type EntryRow } from './log-model';
 
 const SHOWN = 60;
@@ -270,21 +271,7 @@ export class EntryPanel {
     return { item: 'Fixed item', break: 'Break', note: 'Note' }[entry.kind];
   });
   /** What the clock or the station has to do with the entry's place. */
-  protected readonly placed = computed(() => {
-    const { entry } = this.row();
-    const words = [];
-    if (entry.from) words.push(`Put here by the ${entry.from} of the station or the show.`);
-    if (entry.mark) {
-      const at = formatAirTime(entry.mark.atMs, this.station().timeZone);
-      words.push(entry.mark.hard ? `Begins at ${at} whatever plays.` : entry.mark.late ? `Begins at ${at}, or when what plays then has ended.` : `Begins at ${at}, not before.`);
-    }
-    if (entry.out) words.push(entry.kind === 'pick' && entry.fill ? 'Fill was not needed: what plays reaches the mark.' : 'Left out, as there was no room for it.');
-    else if (entry.kind === 'pick' && entry.fill) words.push('Chosen for its length, to reach the next mark.');
-    else if (entry.kind === 'pick' && entry.spare) words.push('Spare: left out where the hour is long.');
-    if (entry.kind === 'pick' && entry.filters?.length) words.push(`Only what fits ${entry.filters.join(' and ')}.`);
-    if (entry.kind === 'pick' && entry.rules) words.push('No rule looks at it.');
-    return words.join(' ');
-  });
+  protected readonly placed = computed(() => placeWords(this.row().entry, this.station().timeZone));
   protected readonly title = computed(() => {
     const { entry, item } = this.row();
     if (entry.kind === 'break') return 'Commercial break';

@@ -86,14 +86,19 @@ export const catalogueFeature = createFeature({
   ),
   extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules, selectWeek, selectShows, selectDates }) => ({
     /** All that says what plays when; null until it is there. */
-    selectAirPlan: createSelector(selectWeek, selectShows, selectDates, selectClocks, (week, shows, dates, clocks): AirPlan | null =>
-      week && {
-        week: { blocks: week.blocks, defaultClockId: week.defaultClockId },
-        framing: week.framing,
-        shows,
-        dates,
-        clocks: clockAdapter.getSelectors().selectAll(clocks),
-      },
+    selectAirPlan: createSelector(
+      selectWeek,
+      selectShows,
+      selectDates,
+      selectClocks,
+      (week, shows, dates, clocks): AirPlan | null =>
+        week && {
+          week: { blocks: week.blocks, defaultClockId: week.defaultClockId },
+          framing: week.framing,
+          shows,
+          dates,
+          clocks: clockAdapter.getSelectors().selectAll(clocks),
+        },
     ),
     selectStation: createSelector(selectStations, selectStationId, (stations, id) => stations.find((station) => station.id === id) ?? null),
     /** The categories; pools, which stand where categories can, are not among them. */

@@ -9,7 +9,13 @@ import { WeekUse } from '../clocks/week-use';
   selector: 'f-brushes',
   template: `<div class="brushes" role="radiogroup" aria-label="In hand">
     @for (one of shows(); track one.id) {
-      <button type="button" role="radio" class="show" [attr.aria-checked]="held(one)" [class.here]="held(one)" (click)="take.emit({ runs: 'show', id: one.id })">
+      <button
+        type="button"
+        role="radio"
+        class="show"
+        [attr.aria-checked]="held(one)"
+        [class.here]="held(one)"
+        (click)="take.emit({ runs: 'show', id: one.id })">
         <i [style.background]="one.colour"></i>{{ one.name }}
       </button>
     }

@@ -1,7 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { DatePlanRow } from '@fuller/contracts';
-import { addDays, datesOf, EMPTY_WEEK, isDate, paint, repeatFault, reshape, type AirPlan, type BlockContent, type PlanBlock, type WeekPlan } from '@fuller/core';
+import {
+  addDays,
+  datesOf,
+  EMPTY_WEEK,
+  isDate,
+  paint,
+  repeatFault,
+  reshape,
+  type AirPlan,
+  type BlockContent,
+  type PlanBlock,
+  type WeekPlan,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { minuteText } from '../clocks/line-words';
 import { StaleLogs } from '../clocks/stale-logs';
@@ -191,10 +203,12 @@ export class DatesPage {
   protected paint(strokes: readonly Stroke[]): void {
     this.edit((plan) => {
       const show = this.brush()?.runs === 'show' ? this.air()!.shows.find(({ id }) => id === this.brush()!.id) : undefined;
-      return strokes.filter(({ at }) => at < 1440).reduce((left, { at, minutes }) => {
-        const length = show && minutes <= this.step() ? show.minutes : minutes;
-        return paint(left, at, length, this.brush());
-      }, plan);
+      return strokes
+        .filter(({ at }) => at < 1440)
+        .reduce((left, { at, minutes }) => {
+          const length = show && minutes <= this.step() ? show.minutes : minutes;
+          return paint(left, at, length, this.brush());
+        }, plan);
     });
   }
 

@@ -16,18 +16,22 @@ export function nameOf(plan: AirPlan, content: { readonly runs: 'clock' | 'show'
 export function stretchesOfDay(plan: AirPlan, weekday: number): GridStretch[] {
   const usual = { ...plan, dates: [] };
   return timelineOf(SOME_MONDAY[weekday]!, usual).flatMap((stretch) =>
-    cutToDay(stretch, (blockFrom) => {
-      const at = (weekday * DAY_MINUTES + blockFrom + WEEK_MINUTES) % WEEK_MINUTES;
-      return plan.week.blocks.find((block) => block.at === at && block.id === stretch.content?.id) ?? null;
-    }, plan),
+    cutToDay(
+      stretch,
+      (blockFrom) => {
+        const at = (weekday * DAY_MINUTES + blockFrom + WEEK_MINUTES) % WEEK_MINUTES;
+        return plan.week.blocks.find((block) => block.at === at && block.id === stretch.content?.id) ?? null;
+      },
+      plan,
+    ),
   );
 }
 
 /** What is on the air on a date: blocks of the plan in hand, and under them what there would be without it. */
 export function stretchesOfDate(date: string, plan: AirPlan, own: readonly PlanBlock[]): GridStretch[] {
-  return timelineOf(date, plan).flatMap((stretch) =>
-    cutToDay(stretch, (blockFrom) => own.find(({ at, id }) => at === blockFrom && id === stretch.content?.id) ?? null, plan),
-  ).map((stretch) => (stretch.block || stretch.kind === 'silent' ? stretch : { ...stretch, kind: 'under' }));
+  return timelineOf(date, plan)
+    .flatMap((stretch) => cutToDay(stretch, (blockFrom) => own.find(({ at, id }) => at === blockFrom && id === stretch.content?.id) ?? null, plan))
+    .map((stretch) => (stretch.block || stretch.kind === 'silent' ? stretch : { ...stretch, kind: 'under' }));
 }
 
 function cutToDay(stretch: Stretch, blockOf: (blockFrom: number) => PlanBlock | null, plan: AirPlan): GridStretch[] {

@@ -20,7 +20,10 @@ export function likelyRepeats(date: string): Repeat[] {
   return [
     { rule: '', words: 'once' },
     { rule: 'FREQ=YEARLY', words: `every year on ${day} ${MONTHS[month - 1]}` },
-    { rule: `FREQ=YEARLY;BYMONTH=${month};BYDAY=${nth}${CODES[weekday]}`, words: `every year on the ${NTH[nth - 1]} ${name} of ${MONTHS[month - 1]}` },
+    {
+      rule: `FREQ=YEARLY;BYMONTH=${month};BYDAY=${nth}${CODES[weekday]}`,
+      words: `every year on the ${NTH[nth - 1]} ${name} of ${MONTHS[month - 1]}`,
+    },
     { rule: 'FREQ=MONTHLY', words: `every month on day ${day}` },
     { rule: `FREQ=MONTHLY;BYDAY=${nth}${CODES[weekday]}`, words: `every month on the ${NTH[nth - 1]} ${name}` },
     { rule: `FREQ=MONTHLY;BYDAY=-1${CODES[weekday]}`, words: `every month on the last ${name}` },

@@ -108,7 +108,9 @@ export class ShowsPage {
 
   protected readonly nameFault = (name: string): string | null => {
     if (name.trim() === '') return 'A show needs a name.';
-    return this.shows().some((show) => show.id !== this.showId() && nameKey(show.name) === nameKey(name)) ? 'There is a show of that name already.' : null;
+    return this.shows().some((show) => show.id !== this.showId() && nameKey(show.name) === nameKey(name))
+      ? 'There is a show of that name already.'
+      : null;
   };
 
   protected readonly lengthFault = (text: string): string | null => {

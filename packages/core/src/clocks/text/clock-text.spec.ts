@@ -99,19 +99,29 @@ describe('clock text', () => {
         expect(faults).toEqual([]);
         expect(read.head).toEqual({ name: one.name, lengthMs: one.lengthMs, colour: one.colour });
         expect(read.lines).toEqual(one.lines.map(withoutId));
-        expect(mergeLines(one.lines, read.lines, () => 'new').map(({ id }) => id)).toEqual(one.lines.map(({ id }) => id));
+        expect(mergeLines(one.lines, read.lines, () => 'new').map(({ id }) => id)).toEqual(
+          one.lines.map(({ id }) => id),
+        );
       }),
     );
   });
 
   it('reads what a person would type', () => {
-    const typed = 'pick "current a" spare turn fewest-plays where "tempo:4"  -- a fast one\n\n at 30:00 hard item "i1" [i1]';
+    const typed =
+      'pick "current a" spare turn fewest-plays where "tempo:4"  -- a fast one\n\n at 30:00 hard item "i1" [i1]';
     expect(readClock(typed, BOOK)).toEqual({
       faults: [],
       clock: {
         head: null,
         lines: [
-          { kind: 'pick', categoryId: 'cat-a', spare: true, turnOrder: 'fewest plays', filter: 'tempo:4', comment: 'a fast one' },
+          {
+            kind: 'pick',
+            categoryId: 'cat-a',
+            spare: true,
+            turnOrder: 'fewest plays',
+            filter: 'tempo:4',
+            comment: 'a fast one',
+          },
           { kind: 'moment', atMs: 1_800_000, hard: true, itemId: 'i1', categoryId: null, comment: '' },
         ],
       },

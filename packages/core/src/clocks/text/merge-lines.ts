@@ -33,7 +33,7 @@ function commonLines(a: readonly string[], b: readonly string[]): [number, numbe
     for (let j = b.length - 1; j >= 0; j--)
       length[i]![j] = a[i] === b[j] ? length[i + 1]![j + 1]! + 1 : Math.max(length[i + 1]![j]!, length[i]![j + 1]!);
   const pairs: [number, number][] = [];
-  for (let [i, j] = [0, 0]; i < a.length && j < b.length; ) {
+  for (let [i, j] = [0, 0]; i < a.length && j < b.length;) {
     if (a[i] === b[j]) pairs.push([i++, j++]);
     else if (length[i + 1]![j]! >= length[i]![j + 1]!) i++;
     else j++;

@@ -141,7 +141,10 @@ function readLine(reader: Reader, book: NameBook): TextLine {
     reader.end('a note is one text');
     return { kind: 'note', text: value, comment };
   }
-  throw new Fault(reader.at, 'A line begins with pick, item, break, at, fill, next show or note; a comment stands behind one.');
+  throw new Fault(
+    reader.at,
+    'A line begins with pick, item, break, at, fill, next show or note; a comment stands behind one.',
+  );
 }
 
 function readPick(reader: Reader, book: NameBook): TextLine {
@@ -180,7 +183,10 @@ function readTurn(reader: Reader): TurnOrder {
   const { value, ...token } = reader.take('word', 'a turn order');
   const order = TURN_ORDERS.find((one) => one.replaceAll(' ', '-') === value);
   if (order) return order;
-  throw new Fault(token, `There is no turn order “${value}”; there are ${TURN_ORDERS.map((one) => one.replaceAll(' ', '-')).join(', ')}.`);
+  throw new Fault(
+    token,
+    `There is no turn order “${value}”; there are ${TURN_ORDERS.map((one) => one.replaceAll(' ', '-')).join(', ')}.`,
+  );
 }
 
 function readBreak(reader: Reader): TextLine {
@@ -224,5 +230,8 @@ function named(reader: Reader, things: readonly NamedThing[], what: string): str
   const found = thingsNamed(things, value);
   if (found.length === 1) return found[0]!.id;
   if (found.length === 0) throw new Fault(token, `There is no ${what} named “${value}”.`);
-  throw new Fault(token, `${found.length} are named “${value}”; write the id of one behind it: ${found.map((one) => `[${one.id}]`).join(' or ')}.`);
+  throw new Fault(
+    token,
+    `${found.length} are named “${value}”; write the id of one behind it: ${found.map((one) => `[${one.id}]`).join(' or ')}.`,
+  );
 }

@@ -199,10 +199,8 @@ export class Api {
     this.send('PATCH', `/stations/${stationId}/categories/${id}`, patch);
   deleteCategory = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/categories/${id}`);
 
-  createClock = (
-    stationId: string,
-    fields: { name: string; colour: string; lengthMs?: number; lines: readonly ClockLine[] },
-  ): Promise<Created> => this.send('POST', `/stations/${stationId}/clocks`, fields);
+  createClock = (stationId: string, fields: { name: string; colour: string; lengthMs?: number; lines: readonly ClockLine[] }): Promise<Created> =>
+    this.send('POST', `/stations/${stationId}/clocks`, fields);
   saveClock(
     stationId: string,
     clock: { id: string; revision: number; name: string; colour: string; lengthMs: number; lines: readonly ClockLine[] },
@@ -212,8 +210,7 @@ export class Api {
     return this.send('PUT', `/stations/${stationId}/clocks/${id}?label=${encodeURIComponent(label)}`, fields);
   }
   deleteClock = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/clocks/${id}`);
-  countDraws = (stationId: string, draws: readonly Draw[]): Promise<DrawCount[]> =>
-    this.send('POST', `/stations/${stationId}/draws`, { draws });
+  countDraws = (stationId: string, draws: readonly Draw[]): Promise<DrawCount[]> => this.send('POST', `/stations/${stationId}/draws`, { draws });
   saveWeek = (stationId: string, week: object): Promise<Change> => this.send('PUT', `/stations/${stationId}/week`, week);
   createShow = (stationId: string, show: NewShow): Promise<Created> => this.send('POST', `/stations/${stationId}/shows`, show);
   patchShow = (stationId: string, id: string, patch: object): Promise<Change> => this.send('PATCH', `/stations/${stationId}/shows/${id}`, patch);
@@ -234,8 +231,7 @@ export class Api {
   generate = (
     stationId: string,
     range: { from: string; days: number; only: 'all' | 'open'; seed: number; hours?: readonly number[]; answers?: Record<string, string> },
-  ): Promise<JobView> =>
-    this.send('POST', `/stations/${stationId}/generate`, range);
+  ): Promise<JobView> => this.send('POST', `/stations/${stationId}/generate`, range);
 
   handOver = (stationId: string, date: string): Promise<HandOverState> => this.get(`/stations/${stationId}/hand-over/${date}`);
   previewHandOver = (stationId: string, date: string, settings: HandOverSettings): Promise<HandOverPreview> =>

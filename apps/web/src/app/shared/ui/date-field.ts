@@ -56,7 +56,9 @@ export class DateField {
   protected typed(event: Event): void {
     const text = (event.target as HTMLInputElement).value.trim();
     if (text === '' && this.clearable()) return this.tell('');
-    const date = ['d LLL yyyy', 'd LLLL yyyy', 'yyyy-MM-dd', 'd/M/yyyy'].map((format) => DateTime.fromFormat(text, format)).find(({ isValid }) => isValid);
+    const date = ['d LLL yyyy', 'd LLLL yyyy', 'yyyy-MM-dd', 'd/M/yyyy']
+      .map((format) => DateTime.fromFormat(text, format))
+      .find(({ isValid }) => isValid);
     if (date) this.tell(date.toISODate()!);
   }
 

@@ -19,7 +19,12 @@ const LEAST_LABEL_PX = 13;
     }
     @for (part of parts(); track $index) {
       @if (part.durationMs > 0) {
-        <g [class.selected]="part.lineId === selected()" [class.break]="part.kind === 'break'" [class.framed]="part.from !== null" [class.fill]="part.kind === 'fill'" (click)="pick(part)">
+        <g
+          [class.selected]="part.lineId === selected()"
+          [class.break]="part.kind === 'break'"
+          [class.framed]="part.from !== null"
+          [class.fill]="part.kind === 'fill'"
+          (click)="pick(part)">
           <rect x="40" [attr.y]="y(part.startMs) + 0.5" [attr.width]="width - 44" [attr.height]="tall(part)" rx="1.5" class="body" />
           <rect x="40" [attr.y]="y(part.startMs) + 0.5" width="5" [attr.height]="tall(part)" [style.fill]="part.colour" rx="1" />
           @if (tall(part) >= leastLabel) {
@@ -140,7 +145,9 @@ export class HourRibbon {
   protected readonly over = computed(() => formatDuration(this.totalMs() - this.lengthMs()));
   protected readonly summary = computed(() => {
     const drift = this.pins()
-      .map((part) => `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`)
+      .map(
+        (part) => `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`,
+      )
       .join(', ');
     return `The clock minute by minute, ${formatDuration(this.totalMs())} in all${drift ? `: ${drift}` : ''}`;
   });
