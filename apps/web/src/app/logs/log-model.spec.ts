@@ -1,5 +1,7 @@
 import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
+import type { LogEntry } from '@fuller/core';
 import { isMatter, logRows, strainWords, type EntryRow } from './log-model';
+import { placeWords } from './place-words';
 
 const rule = { id: 'r', tag: 'artist', seconds: 3600, secondsByCategory: { gold: 1800 } } as unknown as RuleRow;
 const category = { id: 'gold', name: 'Gold', code: 'G', averageMs: 200_000 } as CategoryRow;
@@ -70,5 +72,28 @@ describe('the rows of the log desk', () => {
   it('draw the flow from song to song, over what has no tempo', () => {
     expect(entry('0-a').flow).toEqual({ from: null, at: 1, to: 5 });
     expect(entry('0-n').flow).toEqual({ from: 1, at: null, to: 5 });
+  });
+
+  it('tell how much a hard start cuts off, and leave out what was left out', () => {
+    const hour = view.log.hours[0]!;
+    const hard = { ...slot('0-h', 'y'), mark: { atMs: 100_000, hard: true } };
+    const left = { ...slot('0-s', null), spare: true, out: true };
+    const cut = { ...view, log: { ...view.log, hours: [{ ...hour, entries: [slot('0-a', 'x'), left, hard] }] } } as unknown as LogView;
+    const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule } });
+    const at = (id: string): EntryRow => own.find((row) => row.id === id) as EntryRow;
+    expect([at('0-a').cutMs, at('0-h').cutMs, at('0-h').startMs]).toEqual([80_000, 0, 100_000]);
+    expect(isMatter(at('0-s'))).toBe(false);
+    expect(own[0]).toMatchObject({ open: 0, overMs: 280_000 - 3_600_000 });
+  });
+
+  it('say in words what the clock has to do with a place', () => {
+    const words = (more: object): string => placeWords({ ...slot('0-a', 'x'), ...more } as LogEntry, 'UTC');
+    expect(words({})).toBe('');
+    expect(words({ from: 'opener', mark: { atMs: 3_600_000, hard: true } })).toBe(
+      'Put here by the opener of the station or the show. Begins at 01:00:00 whatever plays.',
+    );
+    expect(words({ fill: true, out: true })).toContain('Fill was not needed');
+    expect(words({ spare: true, out: true })).toContain('Left out');
+    expect(words({ filters: ['tempo:5', 'year:1990'], rules: 'off' })).toBe('Only what fits tempo:5 and year:1990. No rule looks at it.');
   });
 });

@@ -29,6 +29,8 @@ export interface EntryRow {
   readonly startMs: number;
   readonly durationMs: number;
   readonly item: LogItem | null;
+  /** How much of it a hard start cuts off, milliseconds. */
+  readonly cutMs: number;
   readonly category: CategoryRow | null;
   readonly strains: readonly StrainWords[];
   /** Tempo of the song before it and its own, for the flow line. */
@@ -59,7 +61,7 @@ function minutes(seconds: number): number {
 }
 
 /** The time an item takes until the next one begins. */
-function takes(item: LogItem | undefined): number {
+function takes(item: LogItem | null | undefined): number {
   return item ? item.durationMs - (item.segueMs ?? 0) : 0;
 }
 
@@ -94,6 +96,7 @@ export function logRows(view: LogView, { categories, rules }: Names): { rows: Lo
         startMs,
         durationMs,
         item,
+        cutMs: item ? Math.max(0, takes(item) - taken) : 0,
         category,
         strains: strains.get(entry.id) ?? [],
       };
