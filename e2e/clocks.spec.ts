@@ -62,6 +62,21 @@ describe('clocks', () => {
       {},
       before.join(),
     );
+    // Lines that do not stand together are duplicated in one go.
+    await desk.clickOn(own(2));
+    await desk.page.keyboard.down('Control');
+    await desk.clickOn(own(4));
+    await desk.page.keyboard.up('Control');
+    await desk.sees('f-inspector header', '2 lines selected');
+    await desk.page.focus('.lines');
+    await desk.press('Control+d');
+    await hasRows(desk, before.length + 2);
+    await undoAll(desk, 1);
+    await hasRows(desk, before.length);
+    await desk.press('Control+a');
+    await desk.sees('f-inspector header', `${before.length} lines selected`);
+    await desk.page.reload();
+    await hasRows(desk, before.length);
     await desk.drag('f-line-palette .chip:nth-of-type(2)', own(4));
     await desk.sees('.lines li.selected', 'What the next show is');
     await undoAll(desk, 1);

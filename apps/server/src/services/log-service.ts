@@ -193,11 +193,11 @@ export class LogService {
       { orderBy: { date: 'asc' }, limit: 31 },
     );
     if (rows.length === 0) return [];
-    // Lengths of items are the same for all; what filters find does not matter for the recipe of an hour.
-    const model = new StationModel(await this.stationData(stationId, today));
+    const plan = await this.plans.plan(stationId);
+    const ground = { data: { plan, timeZone: station.timeZone }, ...(await this.plans.lengths(stationId, plan)) };
     return rows.flatMap((row): StaleLog[] => {
       const log = docOf(row);
-      const hours = staleHours(model, log).flatMap((index) => {
+      const hours = staleHours(ground, log).flatMap((index) => {
         const hour = log.hours[index];
         const over = hour && hour.startMs + hour.durationMs <= this.now();
         return !hour || over ? [] : [{ index, localHour: hour.localHour, clockName: hour.clockName }];

@@ -1,5 +1,14 @@
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
-import { nameKey, parseFilter, type AirPlan, type Draw, type PlanBlock } from '@fuller/core';
+import {
+  drawOf,
+  itemOfLine,
+  nameKey,
+  parseFilter,
+  type AirPlan,
+  type Draw,
+  type LengthLookup,
+  type PlanBlock,
+} from '@fuller/core';
 import { ClockEntity, DatePlanEntity, ShowEntity, WeekPlanEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
@@ -64,7 +73,7 @@ export class PlanService {
 
   /** What lines can draw from: how many items, and how long they are. */
   async drawCounts(stationId: string, draws: readonly Draw[]): Promise<DrawCount[]> {
-    const unique = [...new Map(draws.map((draw) => [JSON.stringify([draw.categoryId, draw.filter]), draw])).values()];
+    const unique = [...new Map(draws.map((draw) => [keyOf(draw), draw])).values()];
     if (unique.length === 0) return [];
     const vocabulary = await this.pools.vocabulary(stationId);
     const fitting = await this.pools.itemsFitting(
@@ -93,6 +102,38 @@ export class PlanService {
       });
     }
     return counts;
+  }
+
+  /** Lengths of what the clocks of a plan are made of, as generation reckons with them. */
+  async lengths(stationId: string, plan: AirPlan): Promise<LengthLookup> {
+    const lines = plan.clocks.flatMap((clock) => clock.lines);
+    const itemIds = [
+      ...lines.flatMap((line) => itemOfLine(line) ?? []),
+      ...plan.shows.flatMap((show) => show.announcementId ?? []),
+    ];
+    const items = await this.store.rows<{ id: string; ms: number }>(
+      'select id, duration_ms - coalesce(segue_ms, 0) as ms from item where id in (select value from json_each(?))',
+      [JSON.stringify(itemIds)],
+    );
+    const lengthOf = new Map(items.map(({ id, ms }) => [id, ms]));
+    const averages = new Map<string, number>();
+    for (const draw of lines.flatMap((line) => drawOf(line) ?? [])) {
+      const key = keyOf(draw);
+      if (!averages.has(key)) averages.set(key, await this.averageOf(stationId, draw));
+    }
+    return { lengthOf: (id) => lengthOf.get(id) ?? 0, averageOf: (draw) => averages.get(keyOf(draw)) ?? 0 };
+  }
+
+  private async averageOf(stationId: string, { categoryId, filter }: Draw): Promise<number> {
+    const pool = (await this.pools.itemsOf(stationId, [categoryId]))[categoryId];
+    const fitting = filter === '' ? null : (await this.pools.itemsFitting(stationId, [filter]))[filter];
+    const [row] = await this.store.rows<{ ms: number | null }>(
+      `select avg(duration_ms - coalesce(segue_ms, 0)) as ms from item
+       where id in (select item_id from placement where category_id = ? union select value from json_each(?))
+         and (? or id in (select value from json_each(?))) and (scope = 'group' or station_id = ?)`,
+      [categoryId, JSON.stringify(pool ?? []), fitting === null, JSON.stringify(fitting ?? []), stationId],
+    );
+    return Math.round(row?.ms ?? 0);
   }
 
   updateWeek(stationId: string, clientId: string, revision: number, patch: WeekPatch): Write<void> {
@@ -273,4 +314,8 @@ function showView(
     closerId: row.closerId ?? null,
     hourOpenerId: row.hourOpenerId ?? null,
   };
+}
+
+function keyOf({ categoryId, filter }: Draw): string {
+  return JSON.stringify([categoryId, filter]);
 }

@@ -74,9 +74,6 @@ export interface NoteLine extends LineBase {
   readonly text: string;
 }
 
-export type LineKind = ClockLine['kind'];
-export const LINE_KINDS: readonly LineKind[] = ['pick', 'item', 'break', 'moment', 'fill', 'next show', 'note'];
-
 /** The recipe of an hour, or of another length. */
 export interface Clock {
   readonly id: string;

@@ -33,11 +33,6 @@ export function timelineOf(date: string, plan: AirPlan): Stretch[] {
   return fillGaps(line, plan);
 }
 
-/** The names of the date plans that hold on a date. */
-export function specialsOn(date: string, dates: readonly DatePlan[]): DatePlan[] {
-  return dates.filter((special) => datesOf(special, date, date).length > 0);
-}
-
 function laySpecial(line: Stretch[], special: DatePlan, plan: AirPlan, offset: number): Stretch[] {
   const base =
     special.instead || special.like !== null ? cut(line, offset * DAY_MINUTES, (offset + 1) * DAY_MINUTES) : line;

@@ -1,4 +1,5 @@
 import { expandDay } from '../clocks/expand-day.js';
+import type { LengthLookup } from '../clocks/expected-starts.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
 import { findBreaks } from '../engine/score.js';
@@ -184,17 +185,22 @@ function reasonOf(open: OpenFacts): OpenReason {
   return { proof: open.proof, heldBackBy, relax };
 }
 
+/** What the hours of a day are laid out from; a station's model is one. */
+export interface DayGround extends LengthLookup {
+  readonly data: Pick<StationData, 'plan' | 'timeZone'>;
+}
+
 /** The day with every slot open but those a person has locked, and with the notes they wrote. */
 export function emptyDay(
-  model: StationModel,
+  ground: DayGround,
   { date, previous, answers = {} }: Pick<GenerateOptions, 'date' | 'previous' | 'answers'>,
 ): DailyLog {
-  const { data } = model;
+  const { data } = ground;
   const before = new Map(previous ? allEntries(previous).map((entry) => [entry.id, entry]) : []);
   return {
     date,
     timeZone: data.timeZone,
-    hours: expandDay(date, data.timeZone, data.plan, model).map(({ lines, ...hour }) => ({
+    hours: expandDay(date, data.timeZone, data.plan, ground).map(({ lines, ...hour }) => ({
       ...hour,
       entries: lines.flatMap((planned) => entriesFor(planned, answers, before)),
     })),

@@ -41,7 +41,7 @@ export function landMarks(model: StationModel, log: DailyLog, keep: ReadonlySet<
 }
 
 /** How far a mark is missed beyond what may be, milliseconds; negative is short of it. */
-export function missOf({ overMs, hard, late }: MarkTiming): number {
+function missOf({ overMs, hard, late }: MarkTiming): number {
   if (late && overMs > 0) return Math.max(0, overMs - LATE_MS);
   return hard ? overMs + BEFORE_HARD_MS : overMs;
 }

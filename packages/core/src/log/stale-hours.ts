@@ -1,11 +1,10 @@
 import type { DailyLog, LogEntry, LogHour } from './daily-log.js';
-import { emptyDay } from './generate-day.js';
+import { emptyDay, type DayGround } from './generate-day.js';
 import { MORE_FILL } from './planned-entries.js';
-import type { StationModel } from './station-data.js';
 
 /** The hours of a log, by their place in it, that clocks, shows and dates would make otherwise now. */
-export function staleHours(model: StationModel, log: DailyLog): number[] {
-  const now = emptyDay(model, { date: log.date, previous: log });
+export function staleHours(ground: DayGround, log: DailyLog): number[] {
+  const now = emptyDay(ground, { date: log.date, previous: log });
   return now.hours.flatMap((hour, index) => (sameRecipe(hour, log.hours[index]) ? [] : [index]));
 }
 

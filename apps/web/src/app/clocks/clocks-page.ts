@@ -40,7 +40,7 @@ import { ClockText } from './clock-text';
 import { LineAdder } from './line-adder';
 import { LineInspector } from './line-inspector';
 import { LinePalette, type LineMade } from './line-palette';
-import { adviceWords, KIND_WORDS, lineChoices, weekTimes } from './line-words';
+import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
 
@@ -144,11 +144,8 @@ export class ClocksPage {
     () => this.shape().totalMs - this.lengthMs() > 120_000 || (this.lengthMs() === 3_600_000 && this.shape().totalMs < 3_480_000),
   );
   protected readonly useWords = computed(() => {
-    const id = this.draft.clock()?.id ?? '';
-    const times = weekTimes(this.use.usageOf(id));
-    const lines = plural(this.draft.clock()?.lines.length ?? 0, 'line');
-    if (times) return `${lines}. It runs ${times}.`;
-    return `${lines}. ${this.frames(id) ?? 'It is not in the week.'}`;
+    const clock = this.draft.clock();
+    return clock ? `${plural(clock.lines.length, 'line')}. ${this.use.whereWords(clock.id)}` : '';
   });
 
   constructor() {
@@ -159,6 +156,7 @@ export class ClocksPage {
         { keys: ['Alt', '↑↓'], does: 'move the selected lines' },
         { keys: ['a'], does: 'add a line' },
         { keys: ['Ctrl', 'C / V'], does: 'copy and paste lines, also into another clock' },
+        { keys: ['Ctrl', 'A'], does: 'select every line; Ctrl and click one more' },
         { keys: ['Ctrl', 'D'], does: 'duplicate' },
         { keys: ['Delete'], does: 'delete the selected lines' },
       ],
@@ -192,19 +190,7 @@ export class ClocksPage {
   }
 
   protected hoursOf(id: string): string {
-    const hours = this.use.usageOf(id).reduce((sum, { from, to }) => sum + (to - from) / 60, 0);
-    if (hours) return `${plural(Math.round(hours * 10) / 10, 'hour')} a week`;
-    return this.frames(id) ? 'frames hours or shows' : 'not in the week';
-  }
-
-  /** What a clock frames, where it does not run by itself. */
-  private frames(id: string): string | null {
-    const { hourOpenerId, hourCloserId, showOpenerId, showCloserId, momentsId } = this.week()?.framing ?? NO_FRAMING;
-    if (id === hourOpenerId) return 'It opens every hour.';
-    if (id === hourCloserId) return 'It closes every hour.';
-    if (id === showOpenerId) return 'It opens every show.';
-    if (id === showCloserId) return 'It closes every show.';
-    return id === momentsId ? 'Its moments stand in every hour.' : null;
+    return this.use.hoursWords(id);
   }
 
   protected readonly lengthFault = (text: string): string | null => {
@@ -232,6 +218,10 @@ export class ClocksPage {
       return;
     }
     this.anchor = id;
+    if (event?.ctrlKey || event?.metaKey) {
+      this.selected.update((ids) => (ids.has(id) ? new Set([...ids].filter((one) => one !== id)) : new Set([...ids, id])));
+      return;
+    }
     void this.router.navigate([], { queryParams: { line: id }, replaceUrl: true });
     this.selected.set(new Set([id]));
   }
@@ -275,7 +265,10 @@ export class ClocksPage {
     } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd') {
       event.preventDefault();
       this.duplicate();
-    } else if (event.key === 'a' && !event.ctrlKey && !event.metaKey) {
+    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      this.selected.set(new Set(clock.lines.map((line) => line.id)));
+    } else if (event.key === 'a') {
       event.preventDefault();
       document.getElementById('add-line')?.focus();
     } else if (event.key === 'Enter') {

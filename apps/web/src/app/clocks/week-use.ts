@@ -1,8 +1,18 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { slotsOfWeek, usageOfClocks, type Draw, type Usage, type WeekSlot } from '@fuller/core';
+import { slotsOfWeek, usageOfClocks, type Draw, type Framing, type Usage, type WeekSlot } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { plural } from '../shared/text/plural';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { ClockNames } from './clock-names';
+import { weekTimes } from './line-words';
+
+const FRAMES: Readonly<Record<keyof Framing, string>> = {
+  hourOpenerId: 'It opens every hour.',
+  hourCloserId: 'It closes every hour.',
+  showOpenerId: 'It opens every show.',
+  showCloserId: 'It closes every show.',
+  momentsId: 'Its moments stand in every hour.',
+};
 
 /** What the week makes of clocks: when each is on, and what their lines ask of categories. */
 @Injectable({ providedIn: 'root' })
@@ -28,6 +38,35 @@ export class WeekUse {
   /** When a clock is on the air in the week. */
   usageOf(clockId: string): readonly Usage[] {
     return this.usage().get(clockId) ?? [];
+  }
+
+  /** How much of the week a clock is on the air. */
+  hoursWords(clockId: string): string {
+    const hours = this.usageOf(clockId).reduce((sum, { from, to }) => sum + (to - from) / 60, 0);
+    if (hours) return `${plural(Math.round(hours * 10) / 10, 'hour')} a week`;
+    return this.framesWords(clockId) ? 'frames hours or shows' : 'not in the week';
+  }
+
+  /** Where a clock is used: in the week, in shows, on dates, or round the hours of others. */
+  whereWords(clockId: string): string {
+    const { shows = [], dates = [] } = this.plan() ?? {};
+    const times = weekTimes(this.usageOf(clockId));
+    const inShows = shows.filter(({ clockIds }) => clockIds.includes(clockId)).map(({ name }) => name);
+    const onDates = dates.filter(({ blocks }) => blocks.some(({ runs, id }) => runs === 'clock' && id === clockId)).map(({ name }) => name);
+    return [
+      times ? `It runs ${times}.` : (this.framesWords(clockId) ?? 'It is not in the week.'),
+      inShows.length ? `It belongs to ${inShows.join(', ')}.` : '',
+      onDates.length ? `Dates have it: ${onDates.join(', ')}.` : '',
+    ]
+      .filter((words) => words !== '')
+      .join(' ');
+  }
+
+  /** What a clock frames; null where it frames nothing. */
+  private framesWords(id: string): string | null {
+    const framing = this.plan()?.framing;
+    const found = Object.entries(FRAMES).find(([field]) => framing?.[field as keyof Framing] === id);
+    return found?.[1] ?? null;
   }
 
   /** Slots a week that draw from the same. */
