@@ -75,7 +75,7 @@ describe('clocks', () => {
     await hasRows(desk, before.length);
     await desk.press('Control+a');
     await desk.sees('f-inspector header', `${before.length} lines selected`);
-    await desk.page.reload();
+    await desk.goto('/osier-vale/clocks/clock-night');
     await hasRows(desk, before.length);
     await desk.drag('f-line-palette .chip:nth-of-type(2)', own(4));
     await desk.sees('.lines li.selected', 'What the next show is');

@@ -14,7 +14,9 @@ import { GenerateRuns } from '../state/generate-runs';
   selector: 'f-stale-logs',
   imports: [RouterLink],
   template: `@if (shown().length) {
+    <!-- At the left, where no notice comes to lie on it. -->
     <aside aria-label="Logs that are out of step">
+      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Making them…' : 'Make these hours anew' }}</button>
       <p>
         {{ sentence() }}
         @for (log of shown().slice(0, most()); track log.date) {
@@ -25,7 +27,6 @@ import { GenerateRuns } from '../state/generate-runs';
           <span class="quiet">and {{ shown().length - most() }} more</span>
         }
       </p>
-      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Making them…' : 'Make these hours anew' }}</button>
     </aside>
   }`,
   styles: `
@@ -34,7 +35,7 @@ import { GenerateRuns } from '../state/generate-runs';
       gap: 12px;
       align-items: center;
       padding: 7px 14px;
-      border-bottom: 1px solid var(--line);
+      border-top: 1px solid var(--line);
       background: var(--weld-wash);
       font-size: 13.5px;
     }
