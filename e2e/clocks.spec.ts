@@ -267,7 +267,7 @@ describe('dates and shows', () => {
     await desk.click('Make these hours anew', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'hard');
-    await desk.sees('f-stale-logs', /^\s*1 hour of logs already made.*16–17/);
+    await desk.sees('f-stale-logs', /anew 1 hour of logs already made.*16–17/);
     await desk.click('Make these hours anew', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'soft');
