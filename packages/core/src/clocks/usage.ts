@@ -34,10 +34,3 @@ export function usageOfClocks(plan: AirPlan): Map<string, Usage[]> {
   }
   return usage;
 }
-
-/** Hours a week each clock is on the air, by clock id. */
-export function hoursByClock(plan: AirPlan): Map<string, number> {
-  return new Map(
-    [...usageOfClocks(plan)].map(([id, usage]) => [id, usage.reduce((sum, { from, to }) => sum + (to - from) / 60, 0)]),
-  );
-}
