@@ -3,6 +3,12 @@ import * as v from 'valibot';
 
 export const Id = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{1,40}$/, 'is not an id'));
 export const DateText = v.pipe(v.string(), v.check(isDate, 'is not a date like 2026-11-23'));
+const [FIRST_DATE, LAST_DATE] = ['1990-01-01', '2199-12-31'];
+/** A date that can have a log. */
+export const AirDate = v.pipe(
+  DateText,
+  v.check((date) => date >= FIRST_DATE && date <= LAST_DATE, `is not between ${FIRST_DATE} and ${LAST_DATE}`),
+);
 export const ZoneName = v.pipe(v.string(), v.check(isTimeZone, 'is not a time zone like Europe/Dublin'));
 export const Revision = v.pipe(v.number(), v.integer(), v.minValue(1));
 export const Name = v.pipe(
@@ -25,7 +31,12 @@ export const QueryInteger = v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'is not a wh
 export const ScopeName = v.picklist(['group', 'station']);
 
 /** What every change answers: the activity that undoes it. */
-export const Change = v.object({ activityId: Id, label: v.string() });
+export const Change = v.object({
+  activityId: v.nullable(Id),
+  label: v.string(),
+  /** What an undo left as it is because others have changed it since, in words. */
+  left: v.optional(v.array(v.string())),
+});
 export type Change = v.InferOutput<typeof Change>;
 
 /** Every error answer. `field` names the part of the request that is wrong. */

@@ -90,6 +90,7 @@ describe('what crosses a border', () => {
       from: '2026-11-23',
       days: 1,
       seed: 1,
+      replaceByHand: false,
       only: 'all',
     });
     expect(v.parse(ItemQuery, {})).toMatchObject({ sort: 'title', dir: 'asc', offset: 0, limit: 100 });

@@ -190,6 +190,8 @@ export const ImportSummary = v.object({
   changed: v.number(),
   unchanged: v.number(),
   rejected: v.number(),
+  /** New items without a length; nothing schedules them until they have one. */
+  withoutLength: v.optional(v.number(), 0),
   /** Categories named in the file that the station does not have. */
   unknownCategories: v.array(v.string()),
   /** Tag values that are new to their families. */

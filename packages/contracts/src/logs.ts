@@ -1,6 +1,6 @@
 import { PROOFS, TURN_ORDERS, type StationData } from '@fuller/core';
 import * as v from 'valibot';
-import { DateText, Id, LongText, Revision, ShortText } from './basics.js';
+import { AirDate, Id, LongText, Revision, ShortText } from './basics.js';
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
 const OpenReason = v.object({
@@ -20,6 +20,7 @@ const yes = v.optional(v.literal(true));
 const entryBase = {
   id: EntryId,
   note: LongText,
+  noteBy: v.optional(v.literal('hand')),
   from: v.optional(v.picklist(['opener', 'closer', 'moment'])),
   mark: v.optional(Mark),
   out: yes,
@@ -103,12 +104,14 @@ export const DaySummary = v.object({
 export type DaySummary = v.InferOutput<typeof DaySummary>;
 
 export const GenerateRequest = v.strictObject({
-  from: DateText,
+  from: AirDate,
   days: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(31, 'is more than 31')), 1),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(4_294_967_295)), 1),
   only: v.optional(v.picklist(['all', 'open']), 'all'),
   /** Only these hours of one day, by their place in it. */
   hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24, 'is not an hour of a day')))),
+  /** Whether what a person chose or noted may be replaced too; what is locked never is. */
+  replaceByHand: v.optional(v.boolean(), false),
   /** What is answered to the questions of clock lines: filters by question. */
   answers: v.optional(v.record(v.string(), v.pipe(v.string(), v.trim(), v.maxLength(1000)))),
 });
@@ -153,10 +156,17 @@ export const HandOverSettings = v.strictObject({
   hourly: v.boolean(),
 });
 export type HandOverSettings = v.InferOutput<typeof HandOverSettings>;
-export const HandOverRequest = v.strictObject({ date: DateText, ...HandOverSettings.entries });
+export const HandOverRequest = v.strictObject({
+  date: AirDate,
+  ...HandOverSettings.entries,
+  /** Another folder than the station's own; only for who can read the data folder. */
+  folder: v.optional(v.pipe(v.string(), v.maxLength(1000))),
+});
 export const HandOverPreview = v.object({
   files: v.array(v.object({ name: v.string(), entries: v.number(), head: v.string() })),
   heldBack: v.array(v.object({ entryId: v.string(), hourIndex: v.number(), title: v.string(), why: v.string() })),
+  /** Stretches of more than two seconds in which nothing plays; UTC start. */
+  silences: v.array(v.object({ hourIndex: v.number(), startMs: v.number(), durationMs: v.number() })),
   folder: v.string(),
 });
 export type HandOverPreview = v.InferOutput<typeof HandOverPreview>;
@@ -180,13 +190,34 @@ export const ActivityRow = v.object({
   atMs: v.number(),
   label: v.string(),
   stationId: v.nullable(Id),
+  /** The tab or program that did it. */
+  clientId: v.string(),
+  /** Whether it undid something itself. */
+  undoes: v.boolean(),
   undone: v.boolean(),
 });
 export type ActivityRow = v.InferOutput<typeof ActivityRow>;
 
+/** A play of a day that is over, or of one that has no log. */
+export const AiredPlay = v.object({ startMs: v.number(), itemId: v.string(), title: v.string(), artist: v.string() });
+export type AiredPlay = v.InferOutput<typeof AiredPlay>;
+
 /** What the event stream sends. */
 export type ServerEvent =
   | { readonly type: 'job'; readonly job: JobView }
+  | {
+      /** A log as an edit by hand has left it: what changed, for those who have its last revision. */
+      readonly type: 'log';
+      readonly stationId: string;
+      readonly clientId: string;
+      readonly date: string;
+      readonly revision: number;
+      readonly edit: HandEdit;
+      readonly items: readonly LogItem[];
+      readonly strains: readonly v.InferOutput<typeof Strain>[];
+      /** How many slots are open in the whole log. */
+      readonly open: number;
+    }
   | {
       readonly type: 'changed';
       readonly stationId: string | null;

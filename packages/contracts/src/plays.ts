@@ -22,6 +22,7 @@ export const Bar = v.variant('because', [
   v.object({ because: v.literal('not yet'), from: v.string() }),
   v.object({ because: v.literal('over'), until: v.string() }),
   v.object({ because: v.literal('paused'), until: v.string() }),
+  v.object({ because: v.literal('no length') }),
   v.object({ because: v.literal('cooling off'), until: v.string() }),
   v.object({ because: v.literal('hour') }),
   v.object({ because: v.literal('not approved') }),

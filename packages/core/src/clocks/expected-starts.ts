@@ -1,3 +1,4 @@
+import { SHORT_SILENCE_MS } from '../timing/air-times.js';
 import { drawOf, HOUR_MS, itemOfLine, type ClockLine, type Draw } from './line.js';
 
 /** What a clock needs to know about lengths, all in milliseconds. */
@@ -23,8 +24,18 @@ export interface ExpectedLine {
   readonly out: boolean;
 }
 
+/** A stretch of a clock in which nothing is expected to play, milliseconds into the clock. */
+export interface ExpectedSilence {
+  readonly startMs: number;
+  readonly durationMs: number;
+  /** The moment it lasts to; null at the end of the clock. */
+  readonly beforeLineId: string | null;
+}
+
 export interface ExpectedHour {
   readonly lines: readonly ExpectedLine[];
+  /** Longer than two seconds, in order; the one at the end too. */
+  readonly silences: readonly ExpectedSilence[];
   /** Where the last line is expected to end, milliseconds. */
   readonly totalMs: number;
   /** Standard deviation of that, milliseconds. */
@@ -65,7 +76,11 @@ export function expectedStarts(
   lengthMs: number = HOUR_MS,
 ): ExpectedHour {
   const expected: ExpectedLine[] = [];
+  const silences: ExpectedSilence[] = [];
   let at = 0;
+  const keepSilence = (untilMs: number, beforeLineId: string | null): void => {
+    if (untilMs - at > SHORT_SILENCE_MS) silences.push({ startMs: at, durationMs: untilMs - at, beforeLineId });
+  };
   let variance = 0;
   for (let from = 0; from < lines.length;) {
     const after = lines.findIndex((line, index) => index > from && line.kind === 'moment');
@@ -76,6 +91,7 @@ export function expectedStarts(
     let drift: number | null = null;
     if (first.kind === 'moment') {
       drift = at - first.atMs;
+      keepSilence(first.atMs, first.id);
       // What begins on its mark is as sure as the mark; a late soft moment is as unsure as what delays it.
       if (first.hard || drift <= 0) variance = 0;
       at = first.hard ? first.atMs : Math.max(at, first.atMs);
@@ -93,7 +109,8 @@ export function expectedStarts(
     });
     from = until;
   }
-  return { lines: expected, totalMs: at, unsureMs: Math.sqrt(variance) };
+  keepSilence(lengthMs, null);
+  return { lines: expected, silences, totalMs: at, unsureMs: Math.sqrt(variance) };
 }
 
 /** Lengths of the lines up to a mark that is so far away, milliseconds. */

@@ -204,7 +204,8 @@ function checkHistory({ slots, history }: Instance): Fault | null {
   return at >= 0 ? { path: `history[${at}].start`, why: 'is after the first slot' } : null;
 }
 
-function checkRules({ pools, rules }: Instance): Fault | null {
+function checkRules({ pools, rules, slots }: Instance): Fault | null {
+  const slotIds = new Set(slots.map(({ id }) => id));
   for (const [i, rule] of rules.entries()) {
     if (rule.strength === 'soft' && rule.rank === undefined) {
       return { path: `rules[${i}].rank`, why: 'is missing; a soft rule needs one' };
@@ -212,6 +213,8 @@ function checkRules({ pools, rules }: Instance): Fault | null {
     if (rule.shape !== 'apart') continue;
     const missing = Object.keys(rule.secondsByPool ?? {}).find((name) => !Object.hasOwn(pools, name));
     if (missing !== undefined) return { path: `rules[${i}].secondsByPool.${missing}`, why: `no pool “${missing}”` };
+    const slot = Object.keys(rule.secondsBySlot ?? {}).find((id) => !slotIds.has(id));
+    if (slot !== undefined) return { path: `rules[${i}].secondsBySlot.${slot}`, why: `no slot “${slot}”` };
   }
   return null;
 }

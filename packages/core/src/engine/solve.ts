@@ -10,7 +10,7 @@ import { Random } from './random.js';
 import { findBreaks, scoreOf } from './score.js';
 import { Annealer } from './search/anneal.js';
 import { Filler } from './search/fill.js';
-import { construct } from './search/construct.js';
+import { construct, layOutSequences } from './search/construct.js';
 import { improve, polish, type Search } from './search/improve.js';
 import { Incumbent } from './search/incumbent.js';
 import { levelWeights } from './search/weights.js';
@@ -58,6 +58,13 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   const near = options.change === 'near';
   improve(search, budget * (1 - POLISH), near);
   if (!near) polish(search, budget * POLISH);
+  search.incumbent.restore();
+  assignment.setWeights(levelWeights(assignment, 10, 1));
+  // A shuffle may go many ways; once made, it stays.
+  if (layOutSequences(assignment, near ? ['inOrder'] : ['inOrder', 'shuffle'])) {
+    search.incumbent.offer();
+    search.incumbent.restore();
+  }
   return describe(search, seed, options, tick);
 }
 

@@ -1,5 +1,9 @@
 import { CsvError, parse } from 'csv-parse/sync';
 import { DELIMITERS, type Delimiter } from './delimiters.js';
+import { MOST_ROWS, rowTooLarge, TOO_MANY_ROWS } from './limits.js';
+
+/** The longest row, characters. */
+const MOST_RECORD = 1_000_000;
 
 export interface CsvRow {
   /** Line of the file on which the row ends, counted from 1. */
@@ -27,8 +31,8 @@ export function detectDelimiter(text: string): Delimiter {
   return best;
 }
 
-/** The rows of a delimited text (RFC 4180); empty lines are passed over, ragged rows are kept as they are. */
-export function readCsv(text: string, delimiter: Delimiter): CsvTable {
+/** The first rows of a delimited text (RFC 4180), all of them where no limit is given; empty lines are passed over, ragged rows are kept as they are. */
+export function readCsv(text: string, delimiter: Delimiter, most = MOST_ROWS): CsvTable {
   try {
     const records = parse(text, {
       bom: true,
@@ -37,11 +41,19 @@ export function readCsv(text: string, delimiter: Delimiter): CsvTable {
       relax_column_count: true,
       skip_empty_lines: true,
       trim: true,
+      // One more than are read, so that it is seen when there are more.
+      to: most + 1,
+      max_record_size: MOST_RECORD,
     }) as unknown as { record: string[]; info: { lines: number } }[];
-    return { ok: true, rows: records.map(({ record, info }) => ({ line: info.lines, cells: record })) };
+    if (most === MOST_ROWS && records.length > MOST_ROWS) return { ok: false, line: 1, why: TOO_MANY_ROWS };
+    const wrong = records.find(({ record }) => rowTooLarge(record) !== null);
+    if (wrong) return { ok: false, line: wrong.info.lines, why: rowTooLarge(wrong.record)! };
+    return { ok: true, rows: records.slice(0, most).map(({ record, info }) => ({ line: info.lines, cells: record })) };
   } catch (error) {
     if (!(error instanceof CsvError)) throw error;
     const line = Number((error as unknown as { lines?: number }).lines ?? 1);
+    if (error.code === 'CSV_MAX_RECORD_SIZE')
+      return { ok: false, line, why: `The row is longer than ${MOST_RECORD.toLocaleString('en-GB')} characters.` };
     return { ok: false, line, why: 'A quoted cell is not closed, or text follows its closing quote.' };
   }
 }

@@ -1,5 +1,5 @@
-export const TEXT_ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
-export type TextEncoding = (typeof TEXT_ENCODINGS)[number];
+import iconv from 'iconv-lite';
+import type { TextEncoding } from './text-encodings.js';
 
 export type DecodedText =
   | { readonly ok: true; readonly text: string; readonly encoding: TextEncoding }
@@ -16,7 +16,14 @@ export function decodeText(bytes: Uint8Array, asked?: TextEncoding): DecodedText
   if (encoding === null || (!encoding.startsWith('utf-16') && bytes.includes(0))) {
     return { ok: false, why: 'The file is not a text: it holds bytes that no text has. Is it a picture or a sound?' };
   }
-  return { ok: true, text: new TextDecoder(encoding).decode(bytes), encoding };
+  return { ok: true, text: decode(bytes, encoding), encoding };
+}
+
+/** The platform's decoder gives control characters for bytes 80 to 9F of Windows-1252. */
+function decode(bytes: Uint8Array, encoding: TextEncoding): string {
+  return encoding === 'windows-1252'
+    ? iconv.decode(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), 'win1252')
+    : new TextDecoder(encoding).decode(bytes);
 }
 
 /** Null when the bytes are no text. */

@@ -35,7 +35,7 @@ export type FileNameResult =
  * `{hour}`, which would give every hour the same name.
  */
 export function fileNameOf(pattern: string, parts: FileNameParts): FileNameResult {
-  const unknown = [...pattern.matchAll(/\{([^}]*)\}/g)].find(([, word]) => !(word! in WRITERS));
+  const unknown = [...pattern.matchAll(/\{([^}]*)\}/g)].find(([, word]) => !Object.hasOwn(WRITERS, word!));
   if (unknown)
     return {
       ok: false,

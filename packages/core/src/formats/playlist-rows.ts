@@ -1,6 +1,16 @@
 import { XMLParser } from 'fast-xml-parser';
 import { readCsv, type CsvRow, type CsvTable } from './csv.js';
 import type { Delimiter } from './delimiters.js';
+import {
+  isTooDeep,
+  linesOf,
+  MOST_COLUMNS,
+  MOST_DEPTH,
+  MOST_ROWS,
+  rowTooLarge,
+  TOO_DEEP,
+  TOO_MANY_ROWS,
+} from './limits.js';
 
 /** What an imported text turns out to be; a table has a delimiter, the others name their own columns. */
 export const TEXT_FORMATS = ['table', 'm3u', 'pls', 'xspf', 'json'] as const;
@@ -8,7 +18,6 @@ export type TextFormat = (typeof TEXT_FORMATS)[number];
 
 const AUDIO_PATH = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;
 const HEADER = ['file', 'artist', 'title', 'album', 'duration'];
-const MOST_ENTRIES = 1_000_000;
 
 /** What a text is, by how it begins; a list of nothing but audio files is an M3U without its head line. */
 export function detectFormat(text: string): TextFormat {
@@ -27,8 +36,8 @@ export function detectFormat(text: string): TextFormat {
   return lines.length > 0 && lines.every((line) => AUDIO_PATH.test(line.trim())) ? 'm3u' : 'table';
 }
 
-/** The rows of a text in any of the formats; all but tables begin with a row that names the columns. */
-export function readRows(text: string, format: TextFormat, delimiter: Delimiter): CsvTable {
+/** The rows of a text in any of the formats, of a table the first `most`; all but tables begin with a row that names the columns. */
+export function readRows(text: string, format: TextFormat, delimiter: Delimiter, most = MOST_ROWS): CsvTable {
   const clean = text.replace(/^\uFEFF/, '');
   switch (format) {
     case 'm3u':
@@ -40,7 +49,7 @@ export function readRows(text: string, format: TextFormat, delimiter: Delimiter)
     case 'json':
       return jsonRows(clean);
     case 'table':
-      return readCsv(text, delimiter);
+      return readCsv(text, delimiter, most);
   }
 }
 
@@ -55,10 +64,26 @@ interface Entry {
 }
 
 function table(entries: readonly Entry[]): CsvTable {
+  if (entries.length > MOST_ROWS) return refused(1, TOO_MANY_ROWS);
   const rows = entries.map(({ line, file, artist = '', title = '', album = '', duration = '' }): CsvRow => {
     return { line, cells: [file, artist, title || nameOf(file), album, duration] };
   });
+  const wrong = rows.find(({ cells }) => rowTooLarge(cells) !== null);
+  if (wrong) return refused(wrong.line, rowTooLarge(wrong.cells)!);
   return { ok: true, rows: [{ line: 1, cells: HEADER }, ...rows] };
+}
+
+function refused(line: number, why: string): CsvTable {
+  return { ok: false, line, why };
+}
+
+/** The length and the words of an EXTINF line; null for any other. Read by hand: a pattern takes quadratic time on long ones. */
+function readExtInf(line: string): { seconds: string; words: string } | null {
+  if (!/^#EXTINF:/i.test(line)) return null;
+  const comma = line.indexOf(',');
+  if (comma < 0) return null;
+  const seconds = /^\s*(-?\d{1,9}(?:\.\d{1,9})?)(?![\d.])/.exec(line.slice(8, Math.min(comma, 60)))?.[1] ?? '';
+  return { seconds, words: line.slice(comma + 1) };
 }
 
 /** A file's name without folders and ending. */
@@ -95,10 +120,12 @@ function m3uRows(text: string): CsvTable {
   const entries: Entry[] = [];
   let about: Pick<Entry, 'artist' | 'title' | 'duration'> = {};
   let album = '';
-  text.split(/\r\n|\n|\r/).forEach((raw, index) => {
+  const lines = linesOf(text);
+  if (!lines) return refused(1, TOO_MANY_ROWS);
+  lines.forEach((raw, index) => {
     const line = raw.trim();
-    const info = /^#EXTINF:\s*(-?[\d.]+)?[^,]*,(.*)$/i.exec(line);
-    if (info) about = { ...artistAndTitle(info[2]!), duration: secondsText(info[1] ?? '') };
+    const info = readExtInf(line);
+    if (info) about = { ...artistAndTitle(info.words), duration: secondsText(info.seconds) };
     else if (/^#EXTALB:/i.test(line)) album = line.slice(8).trim();
     else if (line !== '' && !line.startsWith('#')) {
       entries.push({ line: index + 1, file: pathOf(line), album, ...about });
@@ -111,9 +138,11 @@ function m3uRows(text: string): CsvTable {
 
 function plsRows(text: string): CsvTable {
   const found = new Map<number, { line: number; file?: string; title?: string; length?: string }>();
-  text.split(/\r\n|\n|\r/).forEach((raw, index) => {
+  const lines = linesOf(text);
+  if (!lines) return refused(1, TOO_MANY_ROWS);
+  lines.forEach((raw, index) => {
     const match = /^\s*(File|Title|Length)(\d{1,7})\s*=(.*)$/i.exec(raw);
-    if (!match || Number(match[2]) > MOST_ENTRIES) return;
+    if (!match || Number(match[2]) > MOST_ROWS) return;
     const entry = found.get(Number(match[2])) ?? { line: index + 1 };
     entry[match[1]!.toLowerCase() as 'file' | 'title' | 'length'] = match[3]!.trim();
     found.set(Number(match[2]), entry);
@@ -136,17 +165,19 @@ function xspfRows(text: string): CsvTable {
     processEntities: false,
     isArray: (name) => name === 'track' || name === 'location',
   });
+  if (isXmlTooDeep(text)) return refused(1, TOO_DEEP);
   let read: { playlist?: { trackList?: { track?: unknown[] } | string } };
   try {
     read = parser.parse(text, true) as typeof read;
   } catch (error) {
     const line = Number(/:(\d+):\d+$/.exec(String((error as Error).message))?.[1] ?? 1);
-    return { ok: false, line, why: `The file is not well-formed XML: ${(error as Error).message}` };
+    return refused(line, 'The file is not well-formed XML.');
   }
   const list = read.playlist?.trackList;
   if (list === undefined)
     return { ok: false, line: 1, why: 'The file is XML, but not an XSPF playlist: it has no trackList.' };
   const tracks = typeof list === 'object' ? (list.track ?? []) : [];
+  if (tracks.length > MOST_ROWS) return refused(1, TOO_MANY_ROWS);
   return table(
     tracks.map((track, index): Entry => {
       const fields = (typeof track === 'object' ? track : {}) as Record<string, unknown>;
@@ -181,30 +212,57 @@ function decoded(text: string): string {
   );
 }
 
+/** Whether elements stand too deep in each other. */
+function isXmlTooDeep(text: string): boolean {
+  let depth = 0;
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at + 1)) {
+    const next = text[at + 1];
+    if (next === '/') depth--;
+    else if (next !== '!' && next !== '?') {
+      const end = text.indexOf('>', at);
+      if (end < 0) return false;
+      if (text[end - 1] !== '/' && ++depth > MOST_DEPTH) return true;
+    }
+  }
+  return false;
+}
+
 function jsonRows(text: string): CsvTable {
+  if (isTooDeep(text)) return refused(1, TOO_DEEP);
   let read: unknown;
   try {
     read = JSON.parse(text);
   } catch (error) {
-    const at = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? 0);
-    return {
-      ok: false,
-      line: text.slice(0, at).split('\n').length,
-      why: `The file is not JSON: ${(error as Error).message}`,
-    };
+    const at = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? text.length);
+    const before = text.slice(0, at).split('\n');
+    return refused(before.length, `The file is not JSON: something is wrong at column ${before.at(-1)!.length + 1}.`);
   }
   const list = Array.isArray(read) ? read : Object.values(read as object).find((value) => Array.isArray(value));
   if (!Array.isArray(list)) return { ok: false, line: 1, why: 'The file holds no list of items.' };
   const wrong = list.findIndex((one) => typeof one !== 'object' || one === null || Array.isArray(one));
   if (wrong >= 0) return { ok: false, line: 1, why: `Item ${wrong + 1} of the list is not an object with fields.` };
-  const columns = [...new Set(list.flatMap((one) => Object.keys(one as object)))];
+  if (list.length > MOST_ROWS) return refused(1, TOO_MANY_ROWS);
+  const columns = columnsOf(list as object[]);
+  if (!columns) return refused(1, `The items of the file have more than ${MOST_COLUMNS} different fields.`);
   const rows = list.map((one, index): CsvRow => {
     return {
       line: index + 1,
       cells: columns.map((column) => cellOf(column, (one as Record<string, unknown>)[column])),
     };
   });
+  const large = rows.find(({ cells }) => rowTooLarge(cells) !== null);
+  if (large) return refused(large.line, rowTooLarge(large.cells)!);
   return { ok: true, rows: [{ line: 1, cells: columns.map((column) => column.replace(/Ms$/, ' ms')) }, ...rows] };
+}
+
+/** The fields of some objects in the order they come; null when there are too many. */
+function columnsOf(list: readonly object[]): string[] | null {
+  const columns = new Set<string>();
+  for (const one of list) {
+    for (const key of Object.keys(one)) columns.add(key);
+    if (columns.size > MOST_COLUMNS) return null;
+  }
+  return [...columns];
 }
 
 function cellOf(column: string, value: unknown): string {

@@ -11,6 +11,7 @@ export type Bar =
   | { readonly because: 'paused'; readonly until: string }
   | { readonly because: 'cooling off'; readonly until: string }
   | { readonly because: 'hour' }
+  | { readonly because: 'no length' }
   | { readonly because: 'not approved' };
 
 /** The last day of a pause that has no end. */

@@ -65,6 +65,8 @@ export function readRow(
     if (field === null || value === '') return;
     if (value.length > LONGEST_TEXT && field !== 'notes') {
       errors.push({ row, column: field, why: `longer than ${LONGEST_TEXT} characters` });
+    } else if (value.includes('\0')) {
+      errors.push({ row, column: field, why: 'holds a character that no text has' });
     } else if (value.includes('\uFFFD')) {
       errors.push({ row, column: field, why: 'holds bytes that are not in the encoding of the file' });
     } else {

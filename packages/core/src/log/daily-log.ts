@@ -9,8 +9,9 @@ export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
 interface EntryBase {
   /** Unique in its log and the same after a new run of the same clock. */
   readonly id: string;
-  /** What a person wrote on the entry. */
+  /** What a person wrote on the entry, or what its clock says there. */
   readonly note: string;
+  readonly noteBy?: 'hand';
   /** Where the entry is not its clock's own. */
   readonly from?: LineOrigin;
   /** An instant the entry is to begin at. */
@@ -34,7 +35,7 @@ export interface PickEntry extends EntryBase {
   readonly fill?: true;
   /** Null while the slot is open. */
   readonly itemId: string | null;
-  /** Kept when the day is generated again. */
+  /** Kept whatever is generated. */
   readonly locked: boolean;
   readonly origin: 'engine' | 'hand';
   /** Why the slot is open; null when it is filled or was opened by hand. */

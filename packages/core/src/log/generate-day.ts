@@ -3,6 +3,8 @@ import type { LengthLookup } from '../clocks/expected-starts.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
 import { findBreaks } from '../engine/score.js';
+import { airedIds, restoreAired, withAired } from './aired.js';
+import { isByHand, withNotesOfSongs } from './chosen-by-hand.js';
 import { withReasons } from './chosen-why.js';
 import { entriesFor, MORE_FILL } from './planned-entries.js';
 import {
@@ -22,6 +24,8 @@ import { StationModel, type StationData } from './station-data.js';
 
 /** Times depend on what is chosen and choices on times; this often they are brought together. */
 const MOST_PASSES = 8;
+/** After which passes the log is brought to its marks, and by what. */
+const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all', 5: 'fill', 7: 'fill' };
 
 export interface GenerateOptions {
   readonly date: string;
@@ -32,6 +36,10 @@ export interface GenerateOptions {
   readonly only: 'all' | 'open' | 'hours';
   /** Places of hours in the day, for `hours`. */
   readonly hours?: readonly number[];
+  /** UTC instant of the run, epoch milliseconds: what has begun by then in the log there is stays as it is. */
+  readonly nowMs?: number;
+  /** Whether what a person chose or noted may be replaced too, unless it is locked. */
+  readonly replaceByHand?: boolean;
   /** What is answered to the questions of clock lines: filters by question. */
   readonly answers?: Readonly<Record<string, string>>;
   /** Told how far the engine is with a pass over the day, 0 to 1; to stop, throw. */
@@ -50,19 +58,21 @@ export interface GeneratedDay {
  */
 export function generateDay(data: StationData, options: GenerateOptions): GeneratedDay {
   const model = new StationModel(data);
-  let log = startingLog(model, options);
+  const aired = airedBy(model, options);
+  let log = startingLog(model, options, aired);
   let evaluations = 0;
-  const untouchable = new Set(options.only === 'all' || !options.previous ? [] : filledIds(log));
+  const untouchable = new Set([...aired, ...(options.only === 'all' ? byHandIds(log) : filledIds(log))]);
   for (let pass = 0; pass < MOST_PASSES; pass++) {
     // The passes that mend change as little as they can, so they mind nothing but rules.
-    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'rules');
-    const held = instance.slots.map((slot) =>
-      untouchable.has(slot.id) && start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot,
-    );
+    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'repeats');
+    const held = instance.slots.flatMap((slot) => {
+      if (!untouchable.has(slot.id) || slot.locked !== undefined) return [slot];
+      return start[slot.id] ? [{ ...slot, locked: start[slot.id]! }] : [];
+    });
     const solution = solve(
       { ...instance, slots: held },
       {
-        seed: options.seed + pass,
+        seed: options.seed,
         start,
         explain: 'conflicts',
         // The first pass makes the day; those after it mend what the real times have changed.
@@ -74,28 +84,47 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     evaluations += solution.stats.evaluations;
     const solved = withSolution(log, solution);
     // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
-    const next = pass === 1 || pass === 3 ? land(model, solved, untouchable) : solved;
-    if (next === log) return { log: finish(model, log, options, untouchable), evaluations };
+    const by = LANDINGS[pass];
+    const next = by ? land(model, solved, untouchable, options.seed, by) : solved;
+    if (next === log) return { log: finish(model, log, options, untouchable, aired), evaluations };
     log = next;
   }
-  return { log: finish(model, settle(model, log, untouchable), options, untouchable), evaluations };
+  return { log: finish(model, settle(model, log, untouchable), options, untouchable, aired), evaluations };
 }
 
 /** The log a run begins with: empty, but for what it is to keep. */
-function startingLog(model: StationModel, options: GenerateOptions): DailyLog {
-  const { only, previous, hours = [] } = options;
+function startingLog(model: StationModel, options: GenerateOptions, aired: ReadonlySet<string>): DailyLog {
+  const { only, previous, hours = [], nowMs = 0 } = options;
   if (only === 'open' && previous) return previous;
   const empty = emptyDay(model, options);
-  if (only === 'all' || !previous) return empty;
+  if (!previous) return empty;
+  if (only === 'all') return withAired(model, empty, previous, aired, nowMs);
   const anew = new Set(hours);
   const kept = new Map(previous.hours.map((hour) => [hour.index, hour]));
-  return { ...empty, hours: empty.hours.map((hour) => (anew.has(hour.index) ? hour : (kept.get(hour.index) ?? hour))) };
+  const some = empty.hours.map((hour) => (anew.has(hour.index) ? hour : (kept.get(hour.index) ?? hour)));
+  return withAired(model, { ...empty, hours: some }, previous, aired, nowMs);
+}
+
+/** What has aired of the log there is, or is on the air. */
+function airedBy(model: StationModel, { previous, nowMs }: GenerateOptions): ReadonlySet<string> {
+  return previous && nowMs !== undefined ? airedIds(model, previous, nowMs) : new Set();
+}
+
+/** Entries with an item that the new log took over from a person. */
+function byHandIds(log: DailyLog): string[] {
+  return allEntries(log).flatMap((entry) => (isByHand(entry) ? [entry.id] : []));
 }
 
 /** Marks are reached without hurting rests where they can be, and then where that does not do. */
-function land(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
-  const gently = model.data.spreadHours ? landMarks(model, log, untouchable, 'rests') : log;
-  return landMarks(model, gently, untouchable, 'rules');
+function land(
+  model: StationModel,
+  log: DailyLog,
+  untouchable: ReadonlySet<string>,
+  seed: number,
+  by: 'all' | 'fill',
+): DailyLog {
+  const gently = model.data.spreadHours && by === 'all' ? landMarks(model, log, untouchable, 'rests', seed) : log;
+  return landMarks(model, gently, untouchable, 'repeats', seed, by);
 }
 
 function filledIds(log: DailyLog): string[] {
@@ -110,9 +139,15 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
   for (;;) {
     const { compiled } = asItStands(model, current);
     const hard = new Set(compiled.evaluators.filter((rule) => rule.hard).map((rule) => rule.id));
-    const wrong = findBreaks(compiled).filter(({ rule, slot }) => {
-      const entry = hard.has(rule) ? findEntry(current, slot) : undefined;
-      return entry?.kind === 'pick' && !entry.locked && !untouchable.has(slot);
+    const mayOpen = (id: string): boolean => {
+      const entry = findEntry(current, id);
+      return entry?.kind === 'pick' && !entry.locked && !untouchable.has(id);
+    };
+    const wrong = findBreaks(compiled).flatMap((found) => {
+      if (!hard.has(found.rule)) return [];
+      if (!isNextDay(found.slot)) return mayOpen(found.slot) ? [found] : [];
+      // What is charged to the next day's log is put right in this one.
+      return found.with.filter(mayOpen).map((slot) => ({ ...found, slot, with: [found.slot] }));
     });
     if (wrong.length === 0) return current;
     const assignment = Object.fromEntries(wrong.map((found) => [found.slot, null]));
@@ -127,18 +162,29 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
 }
 
 /** The log with what is to be said of its open slots and its choices. */
-function finish(model: StationModel, log: DailyLog, options: GenerateOptions, kept: ReadonlySet<string>): DailyLog {
+function finish(
+  model: StationModel,
+  log: DailyLog,
+  options: GenerateOptions,
+  kept: ReadonlySet<string>,
+  aired: ReadonlySet<string>,
+): DailyLog {
   let done = log;
   if (openSlots(log).length > 0) {
     const { instance, start } = logInstance(model, log);
     // Everything that stands stays, so that what is said of the open slots is said of this very log.
-    const slots = instance.slots.map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
+    const slots = instance.slots
+      .filter(({ id, locked }) => locked !== undefined || start[id] || !kept.has(id))
+      .map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
     const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', change: 'near' });
     const proofs = new Map(openSlots(log).map((entry) => [entry.id, entry.open?.proof ?? 'budget']));
     const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
   }
-  return checkLog(withReasons(model, withoutSpareFill(done), kept));
+  const { previous } = options;
+  const reasoned = withReasons(model, withoutSpareFill(done), kept);
+  if (!previous) return checkLog(reasoned);
+  return checkLog(restoreAired(withNotesOfSongs(reasoned, previous), previous, aired));
 }
 
 /** A fill line has several slots while its gap is being filled; those that were not needed go. */
@@ -190,10 +236,15 @@ export interface DayGround extends LengthLookup {
   readonly data: Pick<StationData, 'plan' | 'timeZone'>;
 }
 
-/** The day with every slot open but those a person has locked, and with the notes they wrote. */
+/** The day with every slot open but those a person has locked, chosen or noted, and with the notes they wrote. */
 export function emptyDay(
   ground: DayGround,
-  { date, previous, answers = {} }: Pick<GenerateOptions, 'date' | 'previous' | 'answers'>,
+  {
+    date,
+    previous,
+    answers = {},
+    replaceByHand,
+  }: Pick<GenerateOptions, 'date' | 'previous' | 'answers' | 'replaceByHand'>,
 ): DailyLog {
   const { data } = ground;
   const before = new Map(previous ? allEntries(previous).map((entry) => [entry.id, entry]) : []);
@@ -202,7 +253,7 @@ export function emptyDay(
     timeZone: data.timeZone,
     hours: expandDay(date, data.timeZone, data.plan, ground).map(({ lines, ...hour }) => ({
       ...hour,
-      entries: lines.flatMap((planned) => entriesFor(planned, answers, before)),
+      entries: lines.flatMap((planned) => entriesFor(planned, answers, before, replaceByHand ? () => false : isByHand)),
     })),
   };
 }

@@ -60,4 +60,20 @@ describe('handOver', () => {
     const done = handOver(log, { ...OPTIONS, pattern });
     expect(done.ok ? '' : done.why).toContain(why);
   });
+
+  it('tells where the files leave silence: before a mark, and in place of what is held back', () => {
+    const done = handOver(log, { ...OPTIONS, hourly: false, pattern: '{date}.m3u8' });
+    if (!done.ok) throw new Error(done.why);
+    const missing = done.heldBack.filter(({ why }) => why !== 'break');
+    const hours = new Set(missing.map(({ hourIndex }) => hourIndex));
+    for (const hourIndex of hours) expect(done.silences.some((silence) => silence.hourIndex === hourIndex)).toBe(true);
+    const whole = handOver(made, {
+      ...OPTIONS,
+      hourly: false,
+      pattern: '{date}.m3u8',
+      itemOf: (id) => ({ ...byId.get(id)!, file: id }),
+      pathOf: String,
+    });
+    expect(whole.ok && whole.silences.filter(({ durationMs }) => durationMs > 5000)).toEqual([]);
+  });
 });

@@ -1,13 +1,16 @@
 import type { FileNameResult } from '../formats/file-name-pattern.js';
 import { fileNameOf } from '../formats/file-name-pattern.js';
 import { writeM3u, type PlaylistEntry } from '../formats/m3u.js';
-import { itemOf, type DailyLog, type LogHour } from './daily-log.js';
+import { airTimes, type Silence } from '../timing/air-times.js';
+import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 
 /** An item as a playlist names it. */
 export interface HandOverItem {
   readonly title: string;
   readonly artist: string;
   readonly durationMs: number;
+  /** How long before its end the next one may begin, milliseconds. */
+  readonly segueMs?: number | null;
   readonly file: string | null;
 }
 
@@ -26,7 +29,13 @@ export interface HandOverFile {
 }
 
 export type HandOver =
-  | { readonly ok: true; readonly files: readonly HandOverFile[]; readonly heldBack: readonly HeldBackEntry[] }
+  | {
+      readonly ok: true;
+      readonly files: readonly HandOverFile[];
+      readonly heldBack: readonly HeldBackEntry[];
+      /** Where a player that plays the files has nothing to play for more than two seconds. */
+      readonly silences: readonly Silence[];
+    }
   | { readonly ok: false; readonly why: string };
 
 export interface HandOverOptions {
@@ -55,7 +64,25 @@ export function handOver(log: DailyLog, options: HandOverOptions): HandOver {
     const entries = hours.flatMap((hour) => playlistOf(hour, options, heldBack));
     files.push({ name: name.name, text: writeM3u(entries), entries: entries.length });
   }
-  return { ok: true, files, heldBack };
+  return { ok: true, files, heldBack, silences: silencesOf(log, heldBack, options) };
+}
+
+/** What is held back does not sound; a break does, as what plays in it comes from elsewhere. */
+function silencesOf(
+  log: DailyLog,
+  heldBack: readonly HeldBackEntry[],
+  { itemOf }: HandOverOptions,
+): readonly Silence[] {
+  const silent = new Set(heldBack.filter(({ why }) => why !== 'break').map(({ entryId }) => entryId));
+  const hours = log.hours.map((hour) => ({
+    ...hour,
+    entries: hour.entries.map((entry): LogEntry => (silent.has(entry.id) ? { ...entry, out: true } : entry)),
+  }));
+  const lengthOf = (itemId: string): number => {
+    const item = itemOf(itemId);
+    return item ? item.durationMs - (item.segueMs ?? 0) : 0;
+  };
+  return airTimes({ ...log, hours }, { lengthOf, averageOfSlot: () => 0 }).silences;
 }
 
 function nameFor(log: DailyLog, hours: readonly LogHour[], options: HandOverOptions): FileNameResult {
@@ -71,7 +98,7 @@ function nameFor(log: DailyLog, hours: readonly LogHour[], options: HandOverOpti
 
 function playlistOf(hour: LogHour, options: HandOverOptions, heldBack: HeldBackEntry[]): PlaylistEntry[] {
   return hour.entries.flatMap((entry): PlaylistEntry[] => {
-    if (entry.kind === 'note') return [];
+    if (entry.kind === 'note' || entry.out) return [];
     const hold = (title: string, why: HeldBackEntry['why']): [] => {
       heldBack.push({ entryId: entry.id, hourIndex: hour.index, title, why });
       return [];

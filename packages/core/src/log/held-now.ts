@@ -1,5 +1,5 @@
 import { tooSoonBy } from '../rules/shapes/apart.js';
-import { tagsOf, type StationModel, type StationPlay } from './station-data.js';
+import { type StationModel, type StationPlay } from './station-data.js';
 
 /** A separation that keeps an item from playing at an instant. */
 export interface HeldNow {
@@ -13,7 +13,7 @@ export interface HeldNow {
 
 /** The separations that would hold an item back if it played at an instant, by what has played until then; last to let go first. */
 export function heldAt(
-  { data, known }: StationModel,
+  { data, known, tagsOfItem }: StationModel,
   itemId: string,
   categoryId: string | null,
   atMs: number,
@@ -23,7 +23,7 @@ export function heldAt(
   if (!item) throw new RangeError(`no item “${itemId}”`);
   // Separations look at music alone, as in a log.
   if (categoryId !== null && !data.musicCategories.includes(categoryId)) return [];
-  const tags = tagsOf(item);
+  const tags = tagsOfItem.get(itemId)!;
   const music = new Set(data.musicCategories.flatMap((id) => data.categories[id] ?? []));
   const before = plays
     .filter((play) => play.startMs <= atMs && (music.has(play.itemId) || play.itemId === itemId))
@@ -32,7 +32,7 @@ export function heldAt(
     const values = rule.resting ? [] : (tags[rule.tag] ?? []);
     const last = before.find((play) => {
       const other = known.get(play.itemId);
-      return other && (tagsOf(other)[rule.tag] ?? []).some((value) => values.includes(value));
+      return other && (tagsOfItem.get(play.itemId)![rule.tag] ?? []).some((value) => values.includes(value));
     });
     if (!last) return [];
     const endedMs = last.startMs + known.get(last.itemId)!.durationMs;

@@ -13,8 +13,11 @@ const DAY = 86_400;
 /** Behind every wish a person can have. */
 const BEHIND_ALL = 1000;
 
-/** What the engine minds: the station's rules alone, the rests of titles as well, or these and the hours they played at. */
-export type Minds = 'rules' | 'rests' | 'hours';
+/**
+ * What the engine minds, each with all before it: the station's rules alone, that songs do not repeat sooner than
+ * their category makes them, that titles rest, the hours they played at.
+ */
+export type Minds = 'rules' | 'repeats' | 'rests' | 'hours';
 
 /** The slots and rules of an instance with the wish that titles leave the hours they played at; only of pools of music. */
 export function withHourSpread(
@@ -22,7 +25,7 @@ export function withHourSpread(
   rules: readonly InstanceRule[],
   pools: Instance['pools'],
   isMusic: (pool: string) => boolean,
-  minds: Exclude<Minds, 'rules'>,
+  minds: 'rests' | 'hours',
 ): { readonly slots: InstanceSlot[]; readonly rules: InstanceRule[] } {
   const asked = new Map<string, number>();
   for (const { pool, day } of slots) if (day === 0) asked.set(pool, (asked.get(pool) ?? 0) + 1);

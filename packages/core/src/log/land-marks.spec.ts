@@ -127,6 +127,33 @@ describe('landing', () => {
     expect(allEntries(log).some(({ id, out }) => out && /-f\d$/.test(id))).toBe(false);
   });
 
+  it('fills a quarter of an hour, with as many pieces as that takes', () => {
+    const moment: ClockLine = {
+      id: 'm',
+      kind: 'moment',
+      atMs: 1_800_000,
+      hard: true,
+      itemId: null,
+      categoryId: 'gold',
+      comment: '',
+    };
+    const data = station(
+      planOf([
+        ...picks(4),
+        fill,
+        moment,
+        ...picks(6).map((line) => ({ ...line, id: `${line.id}b` })),
+        { ...fill, id: 'fill2' },
+      ]),
+    );
+    const { log } = generateDay(data, ALL);
+    const timing = new StationModel(data).timing(log);
+    expect(timing.silences.filter(({ durationMs }) => durationMs > 5000)).toEqual([]);
+    expect(entryOf(log, 'fill').length).toBe(24);
+    expect(slotsOf(log).filter((entry) => entry.fill).length).toBeGreaterThan(24 * 14);
+    expect(allEntries(log).some((entry) => entry.kind === 'pick' && entry.fill && entry.itemId === null)).toBe(false);
+  });
+
   it('leaves spare lines out of long hours alone', () => {
     const spare = (count: number): ClockLine[] => [...picks(count), pick('spare', { spare: true })];
     const long = station(planOf(spare(17)));

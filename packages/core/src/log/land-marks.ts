@@ -5,12 +5,11 @@ import { lengthOfEntry, type LogTiming, type MarkTiming } from '../timing/air-ti
 import { waysToReach } from '../timing/reach-mark.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
 import type { Minds } from './hour-spread-rules.js';
+import { entriesBetween, fillInTurn, isFill, NEAR_MS, PIECES_TO_LAND, withFillRoom } from './fill-room.js';
 import { headOfTurn, Lander } from './lander.js';
 import { logInstance } from './log-instance.js';
 import type { StationModel } from './station-data.js';
 
-/** A mark reached this nearly is left alone, milliseconds. */
-const NEAR_MS = 4000;
 /** Only for more than this is an item given a play more than its turn, where the mark is not to be met to the second. */
 const WORTH_A_TURN_MS = 10_000;
 /** What ends at a hard start is aimed this long before it, so that nothing is cut, milliseconds. */
@@ -33,10 +32,17 @@ const MOST_SPARE = 6;
  * fits better: that have played no more and rested nearly as long, or that stand in a later hour. No choice breaks a
  * rule, or brings a title back too soon where rests are minded. Entries in `keep` stay as they are.
  */
-export function landMarks(model: StationModel, log: DailyLog, keep: ReadonlySet<string>, minds: Minds): DailyLog {
-  const landing = new Landing(model, log, keep, minds);
+export function landMarks(
+  model: StationModel,
+  log: DailyLog,
+  keep: ReadonlySet<string>,
+  minds: Minds,
+  seed: number,
+  by: 'all' | 'fill' = 'all',
+): DailyLog {
+  const landing = new Landing(model, withFillRoom(model, log, keep), keep, minds, seed);
   const count = model.timing(log).marks.length;
-  for (let mark = 0; mark < count; mark++) landing.reach(mark);
+  for (let mark = 0; mark < count; mark++) landing.reach(mark, by);
   return landing.log;
 }
 
@@ -59,9 +65,10 @@ class Landing {
     public log: DailyLog,
     private readonly keep: ReadonlySet<string>,
     minds: Minds,
+    seed: number,
   ) {
     const { instance, start } = logInstance(model, log, minds, 'with fill');
-    const compiled = compile(instance);
+    const compiled = compile(instance, seed);
     this.assignment = new Assignment(compiled);
     this.assignment.setWeights(levelWeights(this.assignment, 10, 0));
     this.slotIds = instance.slots.map(({ id }) => id);
@@ -80,11 +87,12 @@ class Landing {
     return this.timed.timing;
   }
 
-  reach(mark: number): void {
+  reach(mark: number, by: 'all' | 'fill'): void {
     const first = this.timing.marks[mark]!;
     if (near(first)) return;
     const entries = entriesBetween(this.log, this.timing, mark);
     this.spareAndFill(entries, first);
+    if (by === 'fill') return;
     const exact = first.hard || first.exactMs !== undefined;
     for (let change = 0; change < (exact ? MOST_CHANGES_EXACT : MOST_CHANGES); change++) {
       const { timing } = this;
@@ -106,30 +114,73 @@ class Landing {
     }
   }
 
-  /** Leaves spare lines out and chooses fill, as the mark asks. */
+  /** Leaves spare lines out and chooses fill, as the mark asks; fill chosen before is chosen anew. */
   private spareAndFill(entries: readonly LogEntry[], mark: MarkTiming): void {
-    const fills = entries.filter((entry): entry is PickEntry => isFill(entry) && entry.out === true);
+    const fills = entries.filter((entry): entry is PickEntry => isFill(entry) && this.mayChoose(entry));
+    const chosenBefore = fills.filter(({ itemId }) => itemId !== null);
     const spares = entries.filter((entry) => this.canLeaveOut(entry)).slice(-MOST_SPARE);
     const missing = -missOf(mark);
+    const withoutFill = missing + chosenBefore.reduce((sum, entry) => sum + this.lengthNow(entry), 0);
+    const held = chosenBefore.map(({ id }) => {
+      const p = this.positionOf.get(id)!;
+      return [p, this.assignment.clear(p)] as const;
+    });
     const options = this.fillOptions(fills);
+    const beside = this.besideFill(fills);
+    const best =
+      this.bestFill(withoutFill, spares, fills, options, (chosen) => !beside(chosen)) ??
+      this.bestFill(withoutFill, spares, fills, options, () => true);
+    for (const [p, item] of held) this.assignment.place(p, item);
+    if (!best || best.off >= Math.abs(missing)) return;
+    this.leaveOut([...best.out, ...chosenBefore], mark.hourIndex);
+    this.put(
+      best.fill.map((item, n) => [this.positionOf.get(fills[n]!.id)!, item] as const),
+      mark.hourIndex,
+    );
+  }
+
+  /** The nearest of what leaving spare lines out and choosing fill can reach; null when nothing is allowed. */
+  private bestFill(
+    missing: number,
+    spares: readonly LogEntry[],
+    fills: readonly PickEntry[],
+    options: readonly number[],
+    allowed: (chosen: readonly number[]) => boolean,
+  ): { off: number; out: readonly LogEntry[]; fill: readonly number[] } | null {
     let best: { off: number; out: readonly LogEntry[]; fill: readonly number[] } | null = null;
     for (const out of byCount(spares)) {
       const gap = missing + out.reduce((sum, entry) => sum + this.lengthNow(entry), 0);
       for (const { chosen, offMs } of this.fillsFor(gap, fills, options)) {
         const off = Math.abs(offMs);
         if (best && (best.off <= NEAR_MS || off >= best.off)) break;
-        if (!this.fits(fills, chosen)) continue;
+        if (!allowed(chosen) || !this.fits(fills, chosen)) continue;
         best = { off, out, fill: chosen };
         break;
       }
       if (best && best.off <= NEAR_MS) break;
     }
-    if (!best || best.off >= Math.abs(missing)) return;
-    this.leaveOut(best.out, mark.hourIndex);
-    this.put(
-      best.fill.map((item, n) => [this.positionOf.get(fills[n]!.id)!, item] as const),
-      mark.hourIndex,
+    return best;
+  }
+
+  /** Whether chosen fill would repeat at once the fill that plays before it or after it. */
+  private besideFill(fills: readonly PickEntry[]): (chosen: readonly number[]) => boolean {
+    const used = allEntries(this.log).filter(
+      (entry): entry is PickEntry => isFill(entry) && !entry.out && entry.categoryId === fills[0]?.categoryId,
     );
+    const own = new Set(fills.map(({ id }) => id));
+    const places = allEntries(this.log);
+    const firstAt = places.findIndex(({ id }) => own.has(id));
+    const before = used.findLast((entry) => !own.has(entry.id) && places.indexOf(entry) < firstAt);
+    const after = used.find((entry) => !own.has(entry.id) && places.indexOf(entry) > firstAt);
+    const itemOf = (entry: PickEntry | undefined): number =>
+      this.assignment.compiled.itemIndex.get(entry?.itemId ?? '') ?? -1;
+    const [first, last] = [itemOf(before), itemOf(after)];
+    return (chosen) => chosen.length > 0 && (chosen[0] === first || chosen.at(-1) === last);
+  }
+
+  /** Whether fill may be chosen here. */
+  private mayChoose(entry: LogEntry): boolean {
+    return entry.kind === 'pick' && !this.keep.has(entry.id) && !entry.locked && entry.origin === 'engine';
   }
 
   /** What could fill a gap: the items, and how far off they would end, nearest first. */
@@ -141,10 +192,17 @@ class Landing {
     const nothing = { chosen: [] as number[], offMs: -gap };
     if (fills.length === 0 || gap <= 0) return [nothing];
     const { itemIds } = this.assignment.compiled;
-    const lengths = options.map((item) => this.model.lengthOf(itemIds[item]!));
-    return waysToReach(gap, lengths, fills.length).map(({ chosen, offMs }) => ({
-      chosen: chosen.map((n) => options[n]!),
-      offMs,
+    const lengthOf = (item: number): number => this.model.lengthOf(itemIds[item]!);
+    const { chosen, queue, leftMs } = fillInTurn(
+      gap,
+      options.map((item) => ({ item, lengthMs: lengthOf(item) })),
+      fills.length,
+    );
+    const most = Math.min(PIECES_TO_LAND, fills.length - chosen.length);
+    if (most <= 0) return [{ chosen, offMs: -leftMs }];
+    return waysToReach(leftMs, queue.map(lengthOf), most).map((way) => ({
+      chosen: [...chosen, ...way.chosen.map((n) => queue[n]!)],
+      offMs: way.offMs,
     }));
   }
 
@@ -244,25 +302,14 @@ function byCount(entries: readonly LogEntry[]): (readonly LogEntry[])[] {
   return all.sort((a, b) => a.length - b.length);
 }
 
-/** The entries between the mark before and a mark. */
-function entriesBetween(log: DailyLog, { marks }: LogTiming, mark: number): LogEntry[] {
-  const entries = allEntries(log);
-  const placeOf = (one: MarkTiming | undefined, otherwise: number): number => {
-    if (!one) return otherwise;
-    if (one.entryId !== null) return entries.findIndex(({ id }) => id === one.entryId);
-    const hours = log.hours.slice(0, one.hourIndex);
-    return hours.reduce((sum, hour) => sum + hour.entries.length, 0);
-  };
-  return entries.slice(placeOf(marks[mark - 1], 0), placeOf(marks[mark], entries.length));
-}
-
-function isFill(entry: LogEntry): boolean {
-  return entry.kind === 'pick' && entry.fill === true;
-}
-
 function isFree(entry: LogEntry, keep: ReadonlySet<string>): boolean {
   return (
-    entry.kind === 'pick' && entry.itemId !== null && !entry.locked && entry.origin === 'engine' && !keep.has(entry.id)
+    entry.kind === 'pick' &&
+    !entry.fill &&
+    entry.itemId !== null &&
+    !entry.locked &&
+    entry.origin === 'engine' &&
+    !keep.has(entry.id)
   );
 }
 

@@ -4,6 +4,7 @@ import type { StationModel } from './station-data.js';
 /** At most this share of a category, from the head of its turn order, is looked at, so that rests stay even. */
 const HEAD_SHARE = 0.25;
 const LEAST_HEAD = 8;
+const ROUNDING = 1e-9;
 
 /** Looks for the change that comes nearest a mark and breaks no rule. */
 export class Lander {
@@ -27,12 +28,13 @@ export class Lander {
     const held = assignment.clear(p);
     assignment.begin(p);
     const cost = assignment.costOf(held);
+    const turn = this.turnCost(p, held) + ROUNDING;
     const plays = compiled.plays.countOf(held);
     const domain = compiled.domains[p - history]!;
     for (const item of of === 'any' ? domain : headOfTurn(assignment, domain, p)) {
       const off = this.offWith(item, held);
       if (item === held || off >= this.off || compiled.plays.countOf(item) > plays + more) continue;
-      if (this.clashes(p, item) || assignment.costOf(item) > cost) continue;
+      if (this.clashes(p, item) || assignment.costOf(item) > cost || this.turnCost(p, item) > turn) continue;
       this.off = off;
       this.best = [[p, item]];
     }
@@ -51,8 +53,13 @@ export class Lander {
       // An item may be kept to some hours of the week.
       if (!compiled.domains[p - history]!.includes(item) || !compiled.domains[q - history]!.includes(held)) continue;
       const cost = this.clearBoth(p, q);
+      const turn = this.clearedTurn;
       const good =
-        !this.clashes(p, item) && this.placed(p, item, () => !this.clashes(q, held) && this.costs(q, held) <= cost);
+        !this.clashes(p, item) &&
+        this.placed(p, item, () => {
+          const turnNow = this.placedTurn + this.turnCost(q, held);
+          return !this.clashes(q, held) && this.costs(q, held) <= cost && turnNow <= turn;
+        });
       assignment.place(p, held);
       assignment.place(q, item);
       if (!good) continue;
@@ -67,13 +74,26 @@ export class Lander {
   /** Clears two positions; the soft cost of what stood there. */
   private clearBoth(p: number, q: number): number {
     const before = this.soft();
-    this.assignment.clear(p);
-    this.assignment.clear(q);
+    const held = this.assignment.clear(p);
+    this.clearedTurn = this.turnCost(p, held);
+    const item = this.assignment.clear(q);
+    this.clearedTurn += this.turnCost(q, item) + ROUNDING;
     return before - this.soft();
+  }
+
+  private clearedTurn = 0;
+  private placedTurn = 0;
+
+  /** What an item costs its turn order in an open position; nothing where the order asks for no item above others. */
+  private turnCost(p: number, item: number): number {
+    const { instance, pools, poolOf } = this.assignment.compiled;
+    const { order } = instance.pools[pools[poolOf[p - this.assignment.history]!]!.name]!;
+    return order === 'even' || order === 'random' ? 0 : this.assignment.orderedCostOf(p, item);
   }
 
   private placed(p: number, item: number, ask: () => boolean): boolean {
     const before = this.soft();
+    this.placedTurn = this.turnCost(p, item);
     this.assignment.place(p, item);
     this.spent = this.soft() - before;
     const answer = ask();

@@ -22,6 +22,8 @@ export interface NoteEdit {
   readonly type: 'note';
   readonly entryId: string;
   readonly note: string;
+  /** False where the note is the clock's. */
+  readonly byHand?: boolean;
 }
 
 /** Puts whole hours in place of the log's hours, as a new run does. */
@@ -63,9 +65,13 @@ export function applyEdit(log: DailyLog, edit: LogEdit): EditOutcome {
         return entry.locked === edit.locked ? entry : { ...entry, locked: edit.locked };
       });
     case 'note':
-      return changeEntry(log, edit.entryId, (entry) =>
-        entry.note === edit.note ? entry : { ...entry, note: edit.note },
-      );
+      return changeEntry(log, edit.entryId, (entry) => {
+        if (entry.note === edit.note) return entry;
+        const { noteBy, ...rest } = entry;
+        void noteBy;
+        const byHand = (edit.byHand ?? true) && edit.note !== '';
+        return { ...rest, note: edit.note, ...(byHand ? { noteBy: 'hand' as const } : {}) };
+      });
     case 'refill':
       return { ok: true, log: edit.hours === log.hours ? log : { ...log, hours: edit.hours } };
     case 'batch':
@@ -85,8 +91,10 @@ export function invertEdit(before: DailyLog, edit: LogEdit): LogEdit {
       const entry = mustFind(before, edit.entryId);
       return { type: 'lock', entryId: entry.id, locked: entry.kind === 'pick' && entry.locked };
     }
-    case 'note':
-      return { type: 'note', entryId: edit.entryId, note: mustFind(before, edit.entryId).note };
+    case 'note': {
+      const { note, noteBy } = mustFind(before, edit.entryId);
+      return { type: 'note', entryId: edit.entryId, note, byHand: noteBy === 'hand' };
+    }
     case 'refill':
       return { type: 'refill', hours: before.hours };
     case 'batch': {

@@ -7,7 +7,8 @@ import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 import { evenHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
-import type { StationData, StationModel } from './station-data.js';
+import { withRepeatGuard } from './repeat-guard.js';
+import type { ScheduledItem, StationData, StationModel } from './station-data.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
 const NEXT_DAY = 'next:';
@@ -45,6 +46,7 @@ export function logInstance(
   const slots: InstanceSlot[] = [];
   const start: Record<string, string> = {};
   const pools: Record<string, DayPool> = {};
+  const unused = new Set<string>();
   const music = new Set(data.musicCategories);
   const activeRules = data.rules.filter((rule) => !rule.resting);
   const everyRule = activeRules.map((rule) => rule.id);
@@ -62,6 +64,7 @@ export function logInstance(
     // Fill that is not chosen yet stands open.
     if (entry.out && !(takes === 'with fill' && mark === '' && entry.kind === 'pick' && entry.fill)) return;
     if (itemId === null ? mark !== '' : !known.has(itemId)) return;
+    if (entry.out) unused.add(entry.id);
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
     let pool = entry.kind === 'pick' ? poolKey(entry) : FIXED;
     if (entry.kind === 'pick') pools[pool] ??= poolOf(model, entry.categoryId, log.date, entry.turnOrder);
@@ -71,7 +74,8 @@ export function logInstance(
       pools[FIXED] ??= { items: [], order: 'random' };
       if (!pools[FIXED].items.includes(itemId)) pools[FIXED].items.push(itemId);
     }
-    const looksAway = entry.kind === 'pick' && (entry.rules === 'off' || !music.has(entry.categoryId));
+    const looksAway =
+      entry.kind === 'pick' ? entry.rules === 'off' || !music.has(entry.categoryId) : isSpeech(known.get(itemId!));
     const place = {
       id: mark + entry.id,
       start: seconds(startMs),
@@ -90,23 +94,42 @@ export function logInstance(
     for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
-  const rules = activeRules.map((rule) => instanceRule(rule, pools));
+  const ownRules = activeRules.map((rule) => instanceRule(rule, pools));
+  const past = model.playsBefore(dayStartMs);
+  const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
+  const rules = minds === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
   const instance: Instance = {
     format: 'fuller-instance',
     version: 1,
     items: model.instanceItems,
     pools,
-    ...(minds === 'rules'
+    ...(minds === 'rules' || minds === 'repeats'
       ? { slots, rules }
-      : withHourSpread(slots, rules, pools, (pool) => music.has(categoryOfPool(pool)), minds)),
-    history: evenHistory(model.playsBefore(dayStartMs), pools, dayStartMs, historyReach(data, minds) * 1000 + DAY_MS),
+      : withHourSpread(
+          slots,
+          rules,
+          pools,
+          (pool) => mayMove(pools[pool]!.order) && music.has(categoryOfPool(pool)),
+          minds,
+        )),
+    history: evenHistory(past, pools, dayStartMs, historyReach(data, minds) * 1000 + DAY_MS),
   };
   return { instance, start };
 }
 
+/** What no rule looks at when a clock names it itself: all that is not a song. */
+function isSpeech(item: ScheduledItem | undefined): boolean {
+  return item?.kind !== undefined && item.kind !== 'song';
+}
+
+/** Turn orders that leave open at which hour an item plays. */
+function mayMove(order: Order): boolean {
+  return order === 'even' || order === 'fewestPlays' || order === 'artistRest';
+}
+
 /** How far back plays are looked at, seconds. */
 function historyReach(data: StationData, minds: Minds): number {
-  return Math.max(longestReach(data), minds !== 'rules' ? LONGEST_SPAN_DAYS * 86_400 : 0);
+  return Math.max(longestReach(data), minds === 'rests' || minds === 'hours' ? LONGEST_SPAN_DAYS * 86_400 : 0);
 }
 
 /** How far back or ahead a play can matter to a rule of the station, seconds. */

@@ -1,34 +1,46 @@
 import type { PlannedLine } from '../clocks/expand-day.js';
 import type { FillLine, MomentLine, PickLine } from '../clocks/line.js';
+import { hasOwnNote } from './chosen-by-hand.js';
 import type { LogEntry, PickEntry } from './daily-log.js';
 
-/** A gap is filled with up to so many items. */
+/** A fill line begins with so many slots; landing adds what a longer gap takes. */
 const FILL_SLOTS = 3;
 /** The id of a fill slot after the first. */
-export const MORE_FILL = /-f[2-9]$/;
+export const MORE_FILL = /-f\d+$/;
 
-/** The entries a planned line becomes: open slots, but for what a person has locked, and with the notes they wrote. */
+/** The n-th slot of a fill line, from 1. */
+export function fillSlotId(first: string, n: number): string {
+  return n === 1 ? first : `${first}-f${n}`;
+}
+
+/** What is kept of a slot when its day is generated again. */
+export type Keeps = (entry: LogEntry) => boolean;
+
+/** The entries a planned line becomes: open slots, but for what is kept, and with the notes a person wrote. */
 export function entriesFor(
   planned: PlannedLine,
   answers: Readonly<Record<string, string>>,
   before: ReadonlyMap<string, LogEntry>,
+  keeps: Keeps,
 ): LogEntry[] {
   const { entryId: id, line, from, mark } = planned;
   const was = before.get(id);
-  const base = { id, note: was?.note ?? '', ...(from ? { from } : {}), ...(mark ? { mark } : {}) };
+  // The note of a song goes with the song.
+  const note = was && hasOwnNote(was) && was.kind !== 'pick' ? { note: was.note, noteBy: was.noteBy } : { note: '' };
+  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}) };
   switch (line.kind) {
     case 'pick':
-      return [keptIn({ ...base, note: base.note || (line.note ?? ''), ...slotOf(line, answers) }, was)];
+      return [keptIn({ ...base, note: line.note ?? '', ...slotOf(line, answers) }, was, keeps)];
     case 'fill':
       return Array.from({ length: FILL_SLOTS }, (_, n): LogEntry => {
-        const fillId = n === 0 ? id : `${id}-f${n + 1}`;
+        const fillId = fillSlotId(id, n + 1);
         const entry: PickEntry = { ...base, id: fillId, ...slotOf(line, answers), fill: true };
-        const kept = keptIn(entry, before.get(fillId));
-        return kept.locked ? kept : { ...kept, ...(n > 0 ? { mark: undefined } : {}), out: true };
+        const kept = keptIn(entry, before.get(fillId), keeps);
+        return kept.itemId !== null ? kept : { ...kept, ...(n > 0 ? { mark: undefined } : {}), out: true };
       }).map(withoutUndefined);
     case 'moment':
       if (line.itemId !== null) return [{ ...base, kind: 'item', itemId: line.itemId }];
-      return line.categoryId === null ? [] : [keptIn({ ...base, ...slotOf(line, answers) }, was)];
+      return line.categoryId === null ? [] : [keptIn({ ...base, ...slotOf(line, answers) }, was, keeps)];
     case 'item':
       return [{ ...base, kind: 'item', itemId: line.itemId, ...(line.spare ? { spare: true } : {}) }];
     case 'break':
@@ -60,11 +72,12 @@ function slotOf(line: PickLine | FillLine | MomentLine, answers: Readonly<Record
   };
 }
 
-/** A slot with the item a person has locked in it, as long as it draws from where it did. */
-function keptIn(entry: PickEntry, was: LogEntry | undefined): PickEntry {
-  if (was?.kind !== 'pick' || !was.locked || was.categoryId !== entry.categoryId) return entry;
+/** A slot with the item that is kept in it, as long as it draws from where it did. */
+function keptIn(entry: PickEntry, was: LogEntry | undefined, keeps: Keeps): PickEntry {
+  if (was?.kind !== 'pick' || was.categoryId !== entry.categoryId || !(was.locked || keeps(was))) return entry;
   const { itemId, locked, origin, why, open } = was;
-  return { ...entry, itemId, locked, origin, open, ...(why === undefined ? {} : { why }) };
+  const note = hasOwnNote(was) ? { note: was.note, noteBy: 'hand' as const } : {};
+  return { ...entry, ...note, itemId, locked, origin, open, ...(why === undefined ? {} : { why }) };
 }
 
 function withoutUndefined(entry: LogEntry): LogEntry {

@@ -4,6 +4,7 @@ import type { LengthLookup } from '../clocks/expected-starts.js';
 import { coolingUntil, type CoolOff } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
 import { barOnDate, type Bar } from '../library/availability.js';
+import type { ItemKind } from '../library/item.js';
 import type { Rule } from '../rules/rule.js';
 import { nameKey } from '../text/fold.js';
 import { hoursOfDay, localTimeOf } from '../time/local-day.js';
@@ -15,6 +16,8 @@ import { playsBefore } from './even-history.js';
 /** An item as generation needs it. */
 export interface ScheduledItem {
   readonly id: string;
+  /** A song where nothing else is said. */
+  readonly kind?: ItemKind;
   readonly title: string;
   readonly artist: string;
   readonly album: string;
@@ -76,8 +79,29 @@ export function tagsOf(item: ScheduledItem): Record<string, string[]> {
     title: title ? [title] : [],
     artist: [...item.artistIds],
     'main artist': [...(item.mainArtistIds ?? item.artistIds)],
+    // The same recording twice in the library is one song; speech and imaging go by the item.
+    song: [title && mainArtist ? `${title}|${mainArtist}` : item.id],
     // Two artists may each have an album of the same name.
     album: album ? [`${album}|${mainArtist}`] : [],
+  };
+}
+
+type WorkedOut = Pick<StationModel, 'known' | 'instanceItems' | 'songOf' | 'tagsOfItem'>;
+
+/** Models of the same items share what is worked out from these. */
+const workedOut = new WeakMap<readonly ScheduledItem[], WorkedOut>();
+
+function workOut(items: readonly ScheduledItem[]): WorkedOut {
+  const instanceItems = items.map((item) => ({
+    id: item.id,
+    duration: Math.round(item.durationMs / 1000),
+    tags: tagsOf(item),
+  }));
+  return {
+    known: new Map(items.map((item) => [item.id, item])),
+    instanceItems,
+    tagsOfItem: new Map(instanceItems.map(({ id, tags }) => [id, tags])),
+    songOf: new Map(instanceItems.map(({ id, tags }) => [id, tags['song']![0]!])),
   };
 }
 
@@ -86,16 +110,20 @@ export class StationModel implements LengthLookup {
   readonly known: ReadonlyMap<string, ScheduledItem>;
   /** The items as the engine sees them. */
   readonly instanceItems: readonly InstanceItem[];
+  /** What tells one song from another, by item id. */
+  readonly songOf: ReadonlyMap<string, string>;
+  /** Values of the tags that separations look at, by item id. */
+  readonly tagsOfItem: ReadonlyMap<string, Readonly<Record<string, readonly string[]>>>;
   private readonly averages = new Map<string, number>();
   private readonly filtered = new Map<string, ReadonlySet<string>>();
 
   constructor(readonly data: StationData) {
-    this.known = new Map(data.items.map((item) => [item.id, item]));
-    this.instanceItems = data.items.map((item) => ({
-      id: item.id,
-      duration: Math.round(item.durationMs / 1000),
-      tags: tagsOf(item),
-    }));
+    let worked = workedOut.get(data.items);
+    if (!worked) workedOut.set(data.items, (worked = workOut(data.items)));
+    this.known = worked.known;
+    this.instanceItems = worked.instanceItems;
+    this.songOf = worked.songOf;
+    this.tagsOfItem = worked.tagsOfItem;
   }
 
   /** The time an item takes until the next one begins, milliseconds. */
@@ -162,6 +190,7 @@ export class StationModel implements LengthLookup {
 
   /** What keeps an item of a category out of a whole station-local date; null when nothing does. */
   barOn(item: ScheduledItem, categoryId: string, date: string): Bar | null {
+    if (item.durationMs <= 0) return { because: 'no length' };
     if (!item.approved && this.data.approvedOnly.includes(categoryId)) return { because: 'not approved' };
     const bar = barOnDate(item, date);
     const coolOff = this.data.coolOffs[categoryId];

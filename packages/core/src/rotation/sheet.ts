@@ -1,5 +1,5 @@
 import { mayAirInHour, type Bar } from '../library/availability.js';
-import { tagsOf, type StationModel, type StationPlay } from '../log/station-data.js';
+import { type StationModel, type StationPlay } from '../log/station-data.js';
 import { addDays, localTimeOf, weekdayOf } from '../time/local-day.js';
 import { categorySpread, hourSpread } from './hour-spread.js';
 import { turnoverOf, type SharedRate } from './turnover.js';
@@ -71,7 +71,7 @@ export function turnoverSheet(
         ? rates.map(({ rule, total, within }) => ({
             ruleId: rule.id,
             seconds: rule.secondsByCategory[categoryId] ?? rule.seconds,
-            ...ratesOfItems(playing, rule.tag, total, within.get(categoryId) ?? new Map<string, number>()),
+            ...ratesOfItems(model, playing, rule.tag, total, within.get(categoryId) ?? new Map<string, number>()),
           }))
         : [],
       rests: restBuckets(
@@ -123,6 +123,7 @@ function withEmpty(
 }
 
 function neverBar(item: { readonly hours: string | null }): Bar | null {
+  if (item.hours === null) return null;
   const ever = Array.from({ length: 168 }, (_, cell) => cell).some((cell) =>
     mayAirInHour(item, Math.floor(cell / 24), cell % 24),
   );
@@ -133,7 +134,7 @@ type Rates = Map<string, number>;
 
 /** Plays a week of each value of a tag: in all, and within each category, where the items of a category share its slots evenly. */
 function ratesOf(
-  { data, known }: StationModel,
+  { data, known, tagsOfItem }: StationModel,
   tag: string,
   slots: ReadonlyMap<string, readonly number[]>,
 ): { total: Rates; within: Map<string, Rates> } {
@@ -145,7 +146,7 @@ function ratesOf(
     if (!data.musicCategories.includes(categoryId)) continue;
     for (const id of ids) {
       const item = known.get(id);
-      for (const value of item ? (tagsOf(item)[tag] ?? []) : []) {
+      for (const value of item ? (tagsOfItem.get(id)![tag] ?? []) : []) {
         own.set(value, (own.get(value) ?? 0) + share);
         total.set(value, (total.get(value) ?? 0) + share);
       }
@@ -156,7 +157,8 @@ function ratesOf(
 }
 
 function ratesOfItems(
-  items: readonly Parameters<typeof tagsOf>[0][],
+  { tagsOfItem }: StationModel,
+  items: readonly { readonly id: string }[],
   tag: string,
   total: Rates,
   within: Rates,
@@ -164,7 +166,7 @@ function ratesOfItems(
   const sum = (rates: Rates, values: readonly string[]): number =>
     values.reduce((all, value) => all + (rates.get(value) ?? 0), 0);
   const rounded = (value: number): number => Math.round(value * 1000) / 1000;
-  const values = items.map((item) => tagsOf(item)[tag] ?? []);
+  const values = items.map(({ id }) => tagsOfItem.get(id)![tag] ?? []);
   return {
     own: values.map((one) => rounded(sum(within, one))),
     other: values.map((one) => rounded(sum(total, one) - sum(within, one))),

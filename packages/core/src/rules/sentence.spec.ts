@@ -12,13 +12,17 @@ describe('a rule as a sentence', () => {
     ['keep the same main artists 2 h apart', 'main artist', 7200],
     ['separate the same album by 2 h 30', 'album', 9000],
     ['ARTISTS 90', 'artist', 5400],
+    ['album 1.5 h', 'album', 5400],
+    ['album: 1,5 h.', 'album', 5400],
+    ['keep the same album at least 1:30 h apart', 'album', 5400],
   ])('understands “%s”', (text, tag, seconds) => expect(parseRuleSentence(text)).toEqual({ ok: true, tag, seconds }));
 
   it.each([
     ['', 'Say one of title, artist or album'],
     ['artist and title 90 min', 'Say one of title, artist or album'],
     ['artist', 'Say how far apart'],
-    ['artist soonish', '“soonish” is not a distance'],
+    ['artist soonish', '“soonish” is not a time'],
+    ['album 1:30', 'could be hours and minutes'],
     ['artist 0 min', 'more than nothing'],
     ['artist 30 days', 'at most 28 days'],
   ])('says what it misses in “%s”', (text, why) => {

@@ -1,5 +1,6 @@
 import { foldText } from '../text/fold.js';
-import { formatSpan, parseSpan } from '../time/span.js';
+import { readTime } from '../time/read-time.js';
+import { formatSpan } from '../time/span.js';
 import { LONGEST_SEPARATION, SEPARATED_TAGS, type ApartRule, type SeparatedTag } from './rule.js';
 
 /** A rule as a person reads it: “Keep the same artist at least 90 min apart”. */
@@ -17,14 +18,15 @@ export type SentenceResult =
   | { readonly ok: true; readonly tag: SeparatedTag; readonly seconds: number }
   | { readonly ok: false; readonly why: string };
 
-const PASSED_OVER = /\b(?:keep|the|same|at least|apart|separate|separation|of|by|between)\b|[.:]/g;
+/** Words around the parts; a colon or full stop only where it is no part of a number. */
+const FILLERS = /\b(?:keep|the|same|at least|apart|separate|separation|of|by|between)\b|[.:](?!\d)/g;
 
 /**
- * The rule in a sentence such as “keep the same artist at least 90 min apart”, “artist 90 min”
+ * The rule in a sentence such as “keep the same artist at least 90 min apart”, “artist 1.5 h”
  * or “title: 2 days”; otherwise what was not understood.
  */
 export function parseRuleSentence(text: string): SentenceResult {
-  const folded = foldText(text).replace(PASSED_OVER, ' ');
+  const folded = foldText(text).replace(FILLERS, ' ');
   const tags = SEPARATED_TAGS.filter((tag) => pattern(tag).test(folded));
   const tag = tags[0];
   if (tag === undefined || tags.length > 1) {
@@ -32,14 +34,20 @@ export function parseRuleSentence(text: string): SentenceResult {
   }
   const distance = folded.replace(pattern(tag), ' ').trim();
   if (distance === '') return { ok: false, why: `Say how far apart, as in “${tag} 90 min”.` };
-  const seconds = parseSpan(distance);
-  if (seconds === null) {
-    return { ok: false, why: `“${distance}” is not a distance; write it like 90 min, 12 h or 2 days.` };
-  }
-  if (seconds <= 0 || seconds > LONGEST_SEPARATION) {
-    return { ok: false, why: 'The distance must be more than nothing and at most 28 days.' };
-  }
-  return { ok: true, tag, seconds };
+  const read = readSeparation(distance);
+  return read.ok ? { ok: true, tag, seconds: read.seconds } : read;
+}
+
+export type SeparationRead =
+  { readonly ok: true; readonly seconds: number } | { readonly ok: false; readonly why: string };
+
+/** How far apart, as typed: more than nothing and at most 28 days. */
+export function readSeparation(text: string): SeparationRead {
+  const read = readTime(text, 'distance');
+  if (!read.ok) return read;
+  const seconds = Math.round(read.ms / 1000);
+  if (seconds > 0 && seconds <= LONGEST_SEPARATION) return { ok: true, seconds };
+  return { ok: false, why: `“${text}” is out of range; a separation is more than nothing and at most 28 days.` };
 }
 
 /** How a tag is named in a sentence; “main artist” does not name the artist besides. */

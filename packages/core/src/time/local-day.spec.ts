@@ -1,8 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import {
   addDays,
   daysBetween,
   formatAirTime,
+  formatLocalDateTime,
   hoursOfDay,
   isDate,
   isTimeZone,
@@ -65,5 +67,31 @@ describe('dates', () => {
     const noon = Date.UTC(2026, 6, 1, 12, 5, 9);
     expect(localTimeOf(noon, 'Europe/Dublin')).toEqual({ date: '2026-07-01', hour: 13, minute: 5, second: 9 });
     expect(formatAirTime(noon, 'Asia/Kolkata')).toBe('17:35:09');
+  });
+});
+
+describe('local times', () => {
+  it('are those of the zone on every day, those on which clocks change among them', () => {
+    const zones = ['Europe/Dublin', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'Pacific/Apia'];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...zones),
+        fc.oneof(
+          fc.integer({ min: Date.UTC(2000, 0), max: Date.UTC(2040, 0) }),
+          fc.integer({ min: Date.UTC(2026, 2, 28), max: Date.UTC(2026, 2, 30) }),
+          fc.integer({ min: Date.UTC(2026, 9, 31), max: Date.UTC(2026, 10, 2) }),
+        ),
+        (zone, at) => {
+          const told = new Intl.DateTimeFormat('sv', {
+            timeZone: zone,
+            dateStyle: 'short',
+            timeStyle: 'medium',
+          }).format(at);
+          expect(formatLocalDateTime(at, zone).replace('T', ' ')).toBe(told);
+        },
+      ),
+      { numRuns: 400 },
+    );
+    expect(() => localTimeOf(0, 'Europe/Nowhere')).toThrow(RangeError);
   });
 });

@@ -50,20 +50,72 @@ export function hoursOfDay(date: string, zone: string): LocalHour[] {
   return hours;
 }
 
+const DAY_MS = 86_400_000;
+
+/** Midnight of a date as if the zone were UTC, epoch milliseconds. */
+function utcOf(date: string): number {
+  return Date.UTC(Number(date.slice(0, 4)), Number(date.slice(5, 7)) - 1, Number(date.slice(8, 10)));
+}
+
 /** The date a number of days after (or, negative, before) another. */
 export function addDays(date: string, days: number): string {
-  return DateTime.fromISO(date, { zone: 'UTC' }).plus({ days }).toISODate()!;
+  return new Date(utcOf(date) + days * DAY_MS).toISOString().slice(0, 10);
 }
 
 /** Whole days from one date to another; negative when the second is earlier. */
 export function daysBetween(from: string, to: string): number {
-  const start = DateTime.fromISO(from, { zone: 'UTC' });
-  return Math.round(DateTime.fromISO(to, { zone: 'UTC' }).diff(start, 'days').days);
+  return Math.round((utcOf(to) - utcOf(from)) / DAY_MS);
 }
 
 /** Day of the week of a date: 0 is Monday, 6 is Sunday. */
 export function weekdayOf(date: string): number {
-  return DateTime.fromISO(date, { zone: 'UTC' }).weekday - 1;
+  return (new Date(utcOf(date)).getUTCDay() + 6) % 7;
+}
+
+/** Zones change their offset on quarters of an hour alone. */
+const QUARTER_MS = 900_000;
+const MOST_KEPT = 100_000;
+
+/** What is known of a zone: its offset over whole UTC days, and by quarter of an hour on days on which it changes. */
+interface KnownZone {
+  readonly zone: IANAZone;
+  readonly days: Map<number, number | null>;
+  readonly quarters: Map<number, number>;
+}
+const zones = new Map<string, KnownZone>();
+
+/** What a zone is ahead of UTC at an instant, milliseconds; throws RangeError for a zone that does not exist. */
+function offsetMs(epochMs: number, name: string): number {
+  let known = zones.get(name);
+  if (!known || known.days.size + known.quarters.size > MOST_KEPT) {
+    const zone = IANAZone.create(name);
+    if (!zone.isValid) throw new RangeError(`“${name}” is not a time zone`);
+    zones.set(name, (known = { zone, days: new Map(), quarters: new Map() }));
+  }
+  const day = Math.floor(epochMs / DAY_MS);
+  let ofDay = known.days.get(day);
+  if (ofDay === undefined) {
+    const begin = known.zone.offset(day * DAY_MS);
+    ofDay = begin === known.zone.offset((day + 1) * DAY_MS - 1) ? begin * 60_000 : null;
+    known.days.set(day, ofDay);
+  }
+  if (ofDay !== null) return ofDay;
+  const quarter = Math.floor(epochMs / QUARTER_MS);
+  let offset = known.quarters.get(quarter);
+  if (offset === undefined) known.quarters.set(quarter, (offset = known.zone.offset(quarter * QUARTER_MS) * 60_000));
+  return offset;
+}
+
+const dates = new Map<number, string>();
+
+/** The date of a day counted from 1970. */
+function dateOfDay(day: number): string {
+  let date = dates.get(day);
+  if (date === undefined) {
+    if (dates.size > MOST_KEPT) dates.clear();
+    dates.set(day, (date = new Date(day * DAY_MS).toISOString().slice(0, 10)));
+  }
+  return date;
 }
 
 /** The station-local date and time of day of an instant. */
@@ -71,16 +123,26 @@ export function localTimeOf(
   epochMs: number,
   zone: string,
 ): { date: string; hour: number; minute: number; second: number } {
-  const at = DateTime.fromMillis(epochMs, { zone });
-  return { date: at.toISODate()!, hour: at.hour, minute: at.minute, second: at.second };
+  const local = epochMs + offsetMs(epochMs, zone);
+  const day = Math.floor(local / DAY_MS);
+  const seconds = Math.floor((local - day * DAY_MS) / 1000);
+  return {
+    date: dateOfDay(day),
+    hour: Math.floor(seconds / 3600),
+    minute: Math.floor((seconds % 3600) / 60),
+    second: seconds % 60,
+  };
 }
+
+const two = (value: number): string => (value < 10 ? `0${value}` : String(value));
 
 /** `06:12:07` on the station's clock. */
 export function formatAirTime(epochMs: number, zone: string): string {
-  return DateTime.fromMillis(epochMs, { zone }).toFormat('HH:mm:ss');
+  const { hour, minute, second } = localTimeOf(epochMs, zone);
+  return `${two(hour)}:${two(minute)}:${two(second)}`;
 }
 
 /** `2026-11-24T06:12:07` on the station's clock, without an offset. */
 export function formatLocalDateTime(epochMs: number, zone: string): string {
-  return DateTime.fromMillis(epochMs, { zone }).toFormat("yyyy-MM-dd'T'HH:mm:ss");
+  return `${localTimeOf(epochMs, zone).date}T${formatAirTime(epochMs, zone)}`;
 }

@@ -55,6 +55,39 @@ describe('airTimes', () => {
     ]);
   });
 
+  it('tells silence before a mark of any kind, where a clock runs on, and at the end of the day', () => {
+    const moment = (id: string, at: number, hard: boolean): LogEntry =>
+      item(id, 1, { mark: { atMs: at * MINUTE, hard } });
+    const { silences, hours } = airTimes(
+      log(
+        { entries: [item('a', 13), moment('m', 30, false), item('b', 5)] },
+        { entries: [item('c', 10)], runsOn: true },
+        { entries: [item('d', 60)] },
+        { entries: [item('e', 59.98)] },
+      ),
+      LENGTHS,
+    );
+    expect(
+      silences.map(({ startMs, durationMs, hourIndex, beforeEntryId }) => [
+        startMs / MINUTE,
+        durationMs / MINUTE,
+        hourIndex,
+        beforeEntryId,
+      ]),
+    ).toEqual([
+      [13, 17, 0, 'm'],
+      [46, 74, 0, 'd'],
+    ]);
+    expect(hours.map(({ overMs, silentMs }) => [Math.round(overMs / MINUTE) + 0, silentMs / MINUTE])).toEqual([
+      [0, 91],
+      [-74, 0],
+      [0, 0],
+      [0, 0],
+    ]);
+    const last = airTimes(log({ entries: [item('a', 50)] }), LENGTHS).silences;
+    expect(last).toEqual([{ startMs: 50 * MINUTE, durationMs: 10 * MINUTE, hourIndex: 0, beforeEntryId: null }]);
+  });
+
   it('gives no time to what is left out, and the average to an open slot', () => {
     const slot = { kind: 'pick', categoryId: 'g', itemId: null, locked: false, origin: 'engine', open: null, note: '' };
     const open = { ...slot, id: 'open' } as LogEntry;

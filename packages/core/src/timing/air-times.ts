@@ -9,9 +9,24 @@ export interface AirTime {
 
 export interface HourTiming {
   readonly index: number;
-  /** How far the hour ends beyond its mark, milliseconds; negative when it ends short of it. */
+  /** How far the hour ends beyond its mark, milliseconds; negative when it ends short of it. 0 where a clock runs on. */
   readonly overMs: number;
+  /** The silence that begins in the hour, milliseconds. */
+  readonly silentMs: number;
 }
+
+/** A stretch in which nothing plays: what comes before it ends short of a mark. */
+export interface Silence {
+  /** UTC epoch milliseconds. */
+  readonly startMs: number;
+  readonly durationMs: number;
+  /** Place of the hour in which it begins, and the entry after it; null at the end of the day or before an empty hour. */
+  readonly hourIndex: number;
+  readonly beforeEntryId: string | null;
+}
+
+/** Silence no longer than this is not worth a word: what ends at a hard start is aimed a little early. Milliseconds. */
+export const SHORT_SILENCE_MS = 2000;
 
 /** An instant that is to be reached, and how well it is. */
 export interface MarkTiming {
@@ -34,6 +49,8 @@ export interface LogTiming {
   readonly hours: readonly HourTiming[];
   /** Every mark of the day in order, the end of the day last. */
   readonly marks: readonly MarkTiming[];
+  /** Silence longer than two seconds, in order. */
+  readonly silences: readonly Silence[];
 }
 
 /** Lengths of what stands in a log, milliseconds. */
@@ -51,10 +68,17 @@ export function airTimes(log: DailyLog, lengths: LogLengths): LogTiming {
   const entries = new Map<string, AirTime>();
   const hours: HourTiming[] = [];
   const marks: MarkTiming[] = [];
+  const silences: Silence[] = [];
   let at = log.hours[0]?.startMs ?? 0;
   let last: string | null = null;
+  const keepSilence = (untilMs: number, beforeEntryId: string | null): void => {
+    if (untilMs - at <= SHORT_SILENCE_MS) return;
+    const hourIndex = log.hours.findLastIndex((hour) => hour.startMs <= at);
+    silences.push({ startMs: at, durationMs: untilMs - at, hourIndex, beforeEntryId });
+  };
   const reach = (mark: Omit<MarkTiming, 'overMs'>): void => {
     marks.push({ ...mark, overMs: at - mark.atMs });
+    keepSilence(mark.atMs, mark.entryId);
     if (mark.hard && at > mark.atMs) cutShort(entries, last, mark.atMs);
     at = mark.hard ? mark.atMs : Math.max(at, mark.atMs);
   };
@@ -69,14 +93,22 @@ export function airTimes(log: DailyLog, lengths: LogLengths): LogTiming {
       at += durationMs;
       if (durationMs > 0) last = entry.id;
     }
-    hours.push({ index: hour.index, overMs: at - (hour.startMs + hour.durationMs) });
+    const runsOn = log.hours[hourIndex + 1]?.runsOn === true;
+    hours.push({ index: hour.index, overMs: runsOn ? 0 : at - (hour.startMs + hour.durationMs), silentMs: 0 });
   });
   const end = log.hours.at(-1);
   if (end) {
     const atMs = end.startMs + end.durationMs;
     marks.push({ atMs, hourIndex: log.hours.length, entryId: null, hard: false, overMs: at - atMs });
+    keepSilence(atMs, null);
   }
-  return { entries, hours, marks };
+  return { entries, hours: withSilence(hours, silences), marks, silences };
+}
+
+function withSilence(hours: readonly HourTiming[], silences: readonly Silence[]): HourTiming[] {
+  const silentMs = hours.map(() => 0);
+  for (const { hourIndex, durationMs } of silences) silentMs[hourIndex]! += durationMs;
+  return hours.map((hour, n) => (silentMs[n] === 0 ? hour : { ...hour, silentMs: silentMs[n]! }));
 }
 
 function cutShort(entries: Map<string, AirTime>, id: string | null, atMs: number): void {

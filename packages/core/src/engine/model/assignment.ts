@@ -1,4 +1,5 @@
 import type { RuleEvaluator } from '../../rules/shapes/evaluator.js';
+import { EvenTurn } from '../turn/even.js';
 import type { Turn } from '../turn/turn.js';
 import type { Compiled } from './compile.js';
 import { TagCosts } from './costs.js';
@@ -38,6 +39,9 @@ export class Assignment {
   private base = 0;
   /** The most that one item can take off the cost by what it brings. */
   mostCredit = 0;
+  /** Turn orders that ask for one item above all others; `even` is not among them. */
+  private readonly ordered: readonly Turn[];
+  private orderedWeight = 0;
   private turnWeight = 0;
   private restWeight = 0;
 
@@ -47,6 +51,7 @@ export class Assignment {
     this.history = compiled.sequence.history;
     this.evaluators = compiled.evaluators;
     this.turns = compiled.turns;
+    this.ordered = compiled.turns.filter((turn) => !(turn instanceof EvenTurn));
     this.indexes = compiled.indexes;
     const soft = compiled.evaluators.filter((rule) => !rule.hard).map((rule) => rule.rank);
     this.ranks = [...new Set(soft)].sort((a, b) => a - b);
@@ -91,9 +96,10 @@ export class Assignment {
     });
   }
 
-  /** Tells what one unit of each level costs. */
-  setWeights(weights: ArrayLike<number>): void {
+  /** Tells what one unit of each level costs; `ordered` is what orders other than even cost where turns cost nothing. */
+  setWeights(weights: ArrayLike<number>, ordered = 0): void {
     this.weights.set(weights);
+    this.orderedWeight = ordered;
     this.evaluators.forEach((rule, r) => (rule.weight = this.weights[this.levelOf[r]!]!));
     this.mostCredit = this.evaluators.reduce((sum, rule) => sum + rule.mostCredit * rule.weight, 0);
     this.turnWeight = this.weights[this.turnLevel]!;
@@ -126,7 +132,11 @@ export class Assignment {
       cost += tagCosts[t]!.of(item);
       if (cost >= enough) return cost;
     }
-    if (this.turnWeight === 0) return cost;
+    if (this.turnWeight === 0) {
+      if (this.orderedWeight === 0) return cost;
+      for (const turn of this.ordered) cost += turn.add(p, item) * this.orderedWeight;
+      return cost;
+    }
     for (let t = 0; t < turns.length; t++) {
       cost += turns[t]!.add(p, item) * this.turnWeight + turns[t]!.rest(p, item) * this.restWeight;
     }
@@ -151,6 +161,11 @@ export class Assignment {
       into[this.restLevel]! += sign * turn.rest(p, item);
     }
     into[OPEN]! -= sign;
+  }
+
+  /** The change of what turn orders other than even cost when an item is put into an open position. */
+  orderedCostOf(p: number, item: number): number {
+    return this.ordered.reduce((sum, turn) => sum + turn.add(p, item), 0);
   }
 
   /** How many hard breaks an item put into an open position adds; stops at the first where none can take any away. */

@@ -21,12 +21,14 @@ export function staticBounds(assignment: Assignment): Float64Array {
     if (domain.length === 0 && compiled.locked[s]! < 0) bound[OPEN]!++;
   });
   compiled.evaluators.forEach((rule, r) => {
-    const { shape } = instance.rules[r]!;
-    if (rule.hard || shape === 'apart') return;
+    const stated = instance.rules[r]!;
+    const { shape } = stated;
+    // A play in between may end sooner than the one before it did; in logs, where slots follow each other, none does.
+    if (rule.hard || (stated.shape === 'apart' && !stated.secondsBySlot)) return;
     const level = assignment.levelOfRank(rule.rank);
     if (shape === 'atLeast') {
       bound[level]! += rule.shortOfSupply(compiled);
-    } else if (shape === 'atMost' || shape === 'otherHour') {
+    } else if (shape === 'atMost' || shape === 'otherHour' || shape === 'apart') {
       rule.everyBreak((charged, others) => {
         if ([charged, ...others].every((p) => sequence.fixed[p] === 1)) bound[level]!++;
       });

@@ -1,4 +1,5 @@
 import { HARD, type Assignment } from '../model/assignment.js';
+import type { Order } from '../turn/orders.js';
 import type { TurnPool } from '../turn/turn.js';
 
 /** So many candidates are weighed for a slot, from the head of the pool's turn. */
@@ -22,18 +23,40 @@ export function construct(assignment: Assignment): void {
   }
 }
 
+/**
+ * Lays the pools whose turn order is a sequence out anew in time order, each slot with the best next item; what other
+ * searches leave out of order so comes right. Returns false when nothing was laid out.
+ */
+export function layOutSequences(assignment: Assignment, orders: readonly Order[]): boolean {
+  const { compiled, history, sequence } = assignment;
+  const pools = compiled.pools.filter(({ name, slots }) => {
+    const { order } = compiled.instance.pools[name]!;
+    return slots.length > 0 && orders.includes(order);
+  });
+  for (const pool of pools) {
+    const free = pool.slots.filter((p) => sequence.fixed[p] === 0);
+    for (const p of free) if (assignment.itemAt[p]! >= 0) assignment.clear(p);
+    for (const p of free) {
+      const domain = compiled.domains[p - history]!;
+      const item = best(assignment, p, domain, domain.length, domain.length);
+      if (item >= 0) assignment.place(p, item);
+    }
+  }
+  return pools.length > 0;
+}
+
 function byScarcity(pools: readonly TurnPool[]): TurnPool[] {
   const demand = (pool: TurnPool): number => pool.slots.length / Math.max(1, pool.items.length);
   return [...pools].sort((a, b) => demand(b) - demand(a) || a.index - b.index);
 }
 
 /** The cheapest of the first candidates that break no hard rule, -1 when there is none among all of them. */
-function best(assignment: Assignment, p: number, candidates: ArrayLike<number>, count: number): number {
+function best(assignment: Assignment, p: number, candidates: ArrayLike<number>, count: number, weigh = HEAD): number {
   let found = -1;
   let least = Number.POSITIVE_INFINITY;
   let weighed = 0;
   assignment.begin(p);
-  for (let i = 0; i < count && weighed < HEAD; i++) {
+  for (let i = 0; i < count && weighed < weigh; i++) {
     const item = candidates[i]!;
     if (assignment.hardOf(p, item) + assignment.totals[HARD]! > 0) continue;
     weighed++;

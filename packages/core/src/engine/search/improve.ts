@@ -1,4 +1,4 @@
-import { HARD, OPEN, type Assignment } from '../model/assignment.js';
+import { FIRST_SOFT, HARD, OPEN, type Assignment } from '../model/assignment.js';
 import type { Random } from '../random.js';
 import type { KnownBounds } from '../proof/known-bounds.js';
 import type { Annealer } from './anneal.js';
@@ -37,6 +37,8 @@ const WHOLE = 0.12;
 /** The share of the budget that goes to filling slots at first, where some stay open. */
 const FILLING = 0.25;
 const SMALLEST_WINDOW = 4;
+/** What turn orders other than even cost while rules are minded, so that what is in order is not mixed up for nothing. */
+const ORDERED = 1;
 
 /**
  * Brings down open slots and soft breaks in rank order: for each level that is above its bound, a round of
@@ -52,10 +54,12 @@ export function improve(search: Search, budget: number, near = false): void {
   let round = budget * FIRST_ROUND;
   let first = true;
   let whole = !near && free.length <= MOST_FREE;
+  // Near what stands, soft rules only say which of two ways to fill a slot is better.
+  const last = near ? FIRST_SOFT : assignment.turnLevel;
   for (;;) {
     const before = assignment.evaluations;
     let above = false;
-    for (let level = OPEN; level < assignment.turnLevel; level++) {
+    for (let level = OPEN; level < last; level++) {
       if (isAtBound(search, level)) continue;
       if (sizes[level] === 0) {
         sizes[level] = FIRST_WINDOW;
@@ -105,7 +109,10 @@ function annealLevel(search: Search, level: number, budget: number): void {
   const slopes = levelWeights(assignment, 2.5 + 9.5 * slope * slope, 0);
   const step = 1 + random.below(4);
   // The level itself stands well above those below it.
-  assignment.setWeights(slopes.map((weight, l) => (l <= level ? weight * step : weight)));
+  assignment.setWeights(
+    slopes.map((weight, l) => (l <= level ? weight * step : weight)),
+    ORDERED,
+  );
   const { weights } = assignment;
   let last = level;
   for (let l = level; l < assignment.turnLevel; l++) if (incumbent.score[l]! > 0.5) last = l;

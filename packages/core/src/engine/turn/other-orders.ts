@@ -21,7 +21,11 @@ abstract class SlotTurn implements Turn {
   }
 
   add(p: number, item: number): number {
-    return this.own[p] === 1 && this.place[item]! >= 0 ? this.cost(p, item) : 0;
+    return this.mine(p, item) ? this.cost(p, item) : 0;
+  }
+
+  protected mine(p: number, item: number): boolean {
+    return this.own[p] === 1 && this.place[item]! >= 0;
   }
 
   rest(): number {
@@ -46,13 +50,56 @@ class NewestTurn extends SlotTurn {
 }
 
 /**
- * Order shuffle: as even, so that every item comes once before any comes again, and within a turn
- * by a number drawn for each item and turn, which counts a quarter at most.
+ * Order shuffle: slots are dealt into rounds as long as the pool has items, the first going on where history stopped.
+ * Each play of an item in a round that has it already costs 2, and each play a number drawn for the item and the
+ * round, which counts a quarter at most. What never played in its round comes first where rules got in the way.
  */
 class ShuffleTurn extends SlotTurn {
-  protected override cost(_p: number, item: number): number {
-    const turn = this.context.plays.countOf(item);
-    return 2 * turn + 1 + hashed(this.context.seed, item, turn) / 4;
+  private readonly roundOf: Int32Array;
+  private readonly counts: Int32Array;
+
+  constructor(context: TurnContext, pool: TurnPool) {
+    super(context, pool);
+    const size = Math.max(1, pool.items.length);
+    const played = this.playedInRound();
+    this.roundOf = new Int32Array(context.sequence.length);
+    pool.slots.forEach((p, n) => (this.roundOf[p] = Math.floor((played.size + n) / size)));
+    const rounds = Math.floor((played.size + pool.slots.length) / size) + 1;
+    this.counts = new Int32Array(rounds * size);
+    for (const item of played) this.counts[this.place[item]!] = 1;
+  }
+
+  /** The items that history has played since the last round was over. */
+  private playedInRound(): ReadonlySet<number> {
+    const { itemAt, history } = this.context.sequence;
+    const counts = new Map<number, number>(Array.from(this.pool.items, (item) => [item, 0]));
+    for (let p = 0; p < history; p++) {
+      const item = itemAt[p]!;
+      if (counts.has(item)) counts.set(item, counts.get(item)! + 1);
+    }
+    const least = Math.min(...counts.values());
+    const most = Math.max(...counts.values());
+    if (most - least <= 1) return new Set([...counts].flatMap(([item, count]) => (count > least ? [item] : [])));
+    // Where counts tell nothing, the plays since the last repeat.
+    const since = new Set<number>();
+    for (let p = history - 1; p >= 0 && !since.has(itemAt[p]!); p--) if (counts.has(itemAt[p]!)) since.add(itemAt[p]!);
+    return since.size === counts.size ? new Set() : since;
+  }
+
+  insert(p: number, item: number): void {
+    if (this.mine(p, item)) this.counts[this.cell(p, item)]!++;
+  }
+
+  remove(p: number, item: number): void {
+    if (this.mine(p, item)) this.counts[this.cell(p, item)]!--;
+  }
+
+  private cell(p: number, item: number): number {
+    return this.roundOf[p]! * this.pool.items.length + this.place[item]!;
+  }
+
+  protected override cost(p: number, item: number): number {
+    return 2 * this.counts[this.cell(p, item)]! + hashed(this.context.seed, item, this.roundOf[p]!) / 4;
   }
 }
 
@@ -80,22 +127,27 @@ class FewestPlaysTurn extends SlotTurn {
   }
 }
 
-/** Order inOrder: how many places of the list are passed over from one play of the pool to the next, as a share. */
+/**
+ * Order inOrder: how many places of the list are skipped from one play of the pool to the next, as a share. A play
+ * that is fixed is charged nothing, and the next one goes on from it.
+ */
 class InOrderTurn extends SlotTurn {
   protected override cost(p: number, item: number): number {
-    const { itemAt } = this.context.sequence;
+    const { itemAt, fixed } = this.context.sequence;
     const at = placeIn(this.pool.slots, p);
     let [before, after] = [at - 1, at + 1];
     while (before >= 0 && itemAt[this.pool.slots[before]!]! < 0) before--;
     while (after < this.pool.slots.length && itemAt[this.pool.slots[after]!]! < 0) after++;
     const left = before >= 0 ? this.place[itemAt[this.pool.slots[before]!]!]! : this.lastOfHistory();
-    const right = after < this.pool.slots.length ? this.place[itemAt[this.pool.slots[after]!]!]! : -1;
+    const next = this.pool.slots[after];
     const here = this.place[item]!;
-    const through = this.passed(left, here) + (right < 0 ? 0 : this.passed(here, right));
-    return through - (right < 0 ? 0 : this.passed(left, right));
+    const own = fixed[p] === 1 ? 0 : this.skipped(left, here);
+    if (next === undefined || fixed[next] === 1) return own;
+    const right = this.place[itemAt[next]!]!;
+    return own + this.skipped(here, right) - this.skipped(left, right);
   }
 
-  private passed(from: number, to: number): number {
+  private skipped(from: number, to: number): number {
     const size = this.pool.items.length;
     return ((((to - from - 1) % size) + size) % size) / size;
   }

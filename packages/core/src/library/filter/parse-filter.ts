@@ -158,7 +158,8 @@ function rangeOf(value: TokenValue, read: (text: string) => number | null, like:
   const limit = (text: string): number | null => {
     if (text === '') return null;
     const limitValue = read(text);
-    if (limitValue === null) throw new Fault(value, `“${value.text}” is not ${like}.`);
+    if (limitValue === null || !Number.isSafeInteger(limitValue))
+      throw new Fault(value, `“${value.text}” is not ${like}.`);
     return limitValue;
   };
   const from = limit(low);

@@ -11,6 +11,8 @@ const schema = v.object({
   value: v.optional(v.string()),
   seconds,
   secondsByPool: v.optional(v.record(v.string(), seconds)),
+  /** Asked of the play in one slot, before what its pool asks. */
+  secondsBySlot: v.optional(v.record(v.string(), seconds)),
 });
 type Apart = v.InferOutput<typeof schema>;
 
@@ -33,7 +35,8 @@ class ApartEvaluator extends RuleEvaluator {
     this.occurrences = context.occurrencesOf(rule.id, rule.tag);
     this.asked = new Int32Array(sequence.length).fill(rule.seconds);
     instance.slots.forEach((slot, s) => {
-      this.asked[sequence.history + s] = rule.secondsByPool?.[slot.pool] ?? rule.seconds;
+      this.asked[sequence.history + s] =
+        rule.secondsBySlot?.[slot.id] ?? rule.secondsByPool?.[slot.pool] ?? rule.seconds;
     });
   }
 
@@ -165,8 +168,18 @@ export const apart: Shape<Apart, typeof schema> = {
   loosened: (rule) =>
     [0.9, 0.75, 0.5, 0.25, 0].map((share) => {
       const kept = Math.floor(rule.seconds * share);
-      const byPool = rule.secondsByPool && mapValues(rule.secondsByPool, (one) => Math.floor(one * share));
-      return { to: { seconds: kept }, rule: { ...rule, seconds: kept, ...(byPool && { secondsByPool: byPool }) } };
+      const milder = (one: number): number => Math.floor(one * share);
+      const byPool = rule.secondsByPool && mapValues(rule.secondsByPool, milder);
+      const bySlot = rule.secondsBySlot && mapValues(rule.secondsBySlot, milder);
+      return {
+        to: { seconds: kept },
+        rule: {
+          ...rule,
+          seconds: kept,
+          ...(byPool && { secondsByPool: byPool }),
+          ...(bySlot && { secondsBySlot: bySlot }),
+        },
+      };
     }),
 };
 
