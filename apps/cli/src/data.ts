@@ -1,29 +1,61 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
+import type { Station } from '@fuller/contracts';
 import { isDate } from '@fuller/core';
-import { inlineCompute, openServices, type Services } from '@fuller/server';
+import { FullerError, inlineCompute, openServices, ownerOf, type Services } from '@fuller/server';
 import { InvalidArgumentError } from 'commander';
 import { UsageError } from './output.js';
+import { RemoteFuller } from './remote.js';
 
-/** Opens a data folder that is there, does the work and closes it again. */
-export async function withData<T>(dataDir: string, work: (services: Services) => Promise<T>): Promise<T> {
+/** What a command does with data that is free, and through the server that has it. */
+export interface Ways<T> {
+  here(services: Services): Promise<T>;
+  through(server: RemoteFuller): Promise<T>;
+}
+
+/** Does the work on a data folder that is there: itself, or through the server that runs on it. */
+export async function withData<T>(
+  dataDir: string,
+  { here, through }: Ways<T>,
+  roots: readonly string[] = [],
+): Promise<T> {
   if (!existsSync(path.join(dataDir, 'fuller.db'))) {
     throw new UsageError(`${dataDir} holds no data; make it with: fuller init --data ${dataDir}`);
   }
-  const services = await openServices({ dataDir, compute: inlineCompute });
+  const services = await openServices({
+    dataDir,
+    compute: inlineCompute,
+    roots,
+    tell: (words) => void process.stderr.write(`${words}\n`),
+  }).catch(async (error: unknown) => {
+    if (!(error instanceof FullerError) || error.code !== 'IN_USE') throw error;
+    const owner = await ownerOf(dataDir);
+    if (!owner?.url) throw error;
+    return new RemoteFuller({ ...owner, url: owner.url });
+  });
+  if (services instanceof RemoteFuller) return through(services);
   try {
-    return await work(services);
+    return await here(services);
   } finally {
     await services.close();
   }
 }
 
+/** Names folders besides the data folder's own from which audio may be read. */
+export const AUDIO_ROOT = ['--audio-root <dir...>', 'more folders from which audio may be read'] as const;
+
+/** Folders of audio named on the command line and in the environment. */
+export function audioRoots(named: readonly string[] = []): string[] {
+  return [...named, ...(process.env['FULLER_AUDIO_ROOTS'] ?? '').split(path.delimiter)].filter(Boolean);
+}
+
 /** The station of an id or a name; the first one without either. */
 export async function stationOf(
-  { catalogue }: Services,
+  from: Services | RemoteFuller,
   asked: string | undefined,
 ): Promise<{ id: string; name: string }> {
-  const stations = await catalogue.stations();
+  const stations =
+    from instanceof RemoteFuller ? await from.get<Station[]>('stations') : await from.catalogue.stations();
   if (asked === undefined) {
     if (!stations[0]) throw new UsageError('there is no station in the data');
     return stations[0];

@@ -12,7 +12,8 @@ export function failWith(error: unknown, json: boolean): void {
     return;
   }
   const known = isOurs(error) || error instanceof UsageError || error instanceof RangeError;
-  const message = error instanceof Error ? error.message : String(error);
+  // The database tells whole statements; a person needs the beginning.
+  const message = (error instanceof Error ? error.message : String(error)).slice(0, 500);
   const bad = known && !(isOurs(error) && error.code === 'UNEXPECTED');
   process.exitCode = bad ? EXIT.badInput : EXIT.unexpected;
   if (json) printJson({ error: { code: isOurs(error) ? error.code : bad ? 'INVALID' : 'UNEXPECTED', message } });

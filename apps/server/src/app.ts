@@ -10,30 +10,25 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
 import { openApiDocument } from './openapi.js';
-import { libraryRoutes } from './routes/library-routes.js';
-import { planRoutes } from './routes/plan-routes.js';
-import { poolRoutes } from './routes/pool-routes.js';
-import { bulkRoutes } from './routes/bulk-routes.js';
-import { importRoutes } from './routes/import-routes.js';
-import { playsRoutes } from './routes/plays-routes.js';
-import { rotationRoutes } from './routes/rotation-routes.js';
-import { tidyRoutes } from './routes/tidy-routes.js';
-import { logRoutes } from './routes/log-routes.js';
+import { compressedFiles } from './web-files.js';
+import { allRoutes } from './routes/all-routes.js';
+import { KeptAnswers } from './routes/kept-answers.js';
 import { mount } from './routes/route.js';
-import { stationRoutes } from './routes/station-routes.js';
-import { systemRoutes } from './routes/system-routes.js';
 import type { Services } from './services.js';
 
 export interface AppOptions {
   readonly log: Logger;
   /** Where the built interface lies; without it only the API is served. */
   readonly webDir: string | null;
+  /** Host names that are answered; all of them where none is given. */
+  readonly hosts?: readonly string[];
 }
 
 /** The Express application over a set of services. */
-export function createApp(services: Services, { log, webDir }: AppOptions): Express {
+export function createApp(services: Services, { log, webDir, hosts }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (hosts) app.use(refuseOtherHosts(new Set(hosts)));
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -57,24 +52,14 @@ export function createApp(services: Services, { log, webDir }: AppOptions): Expr
       filter: (request, response) => !request.path.endsWith('/events') && compression.filter(request, response),
     }),
   );
-  const routes = [
-    ...systemRoutes(services),
-    ...stationRoutes(services),
-    ...planRoutes(services),
-    ...libraryRoutes(services),
-    ...importRoutes(services),
-    ...poolRoutes(services),
-    ...playsRoutes(services),
-    ...bulkRoutes(services),
-    ...rotationRoutes(services),
-    ...tidyRoutes(services),
-    ...logRoutes(services),
-  ];
+  const routes = allRoutes(services);
   const api = express.Router();
   api.use(rateLimit({ windowMs: 10_000, limit: 2_000, standardHeaders: true, legacyHeaders: false, handler: tooMany }));
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
-  mount(api, routes);
+  mount(api, routes, new KeptAnswers(services.thread, services.revisions, services.now), (stationId) =>
+    services.catalogue.mustHave(stationId),
+  );
   const document = openApiDocument(routes);
   api.get('/openapi.json', (_request, response) => void response.json(document));
   mountDocs(api);
@@ -91,12 +76,40 @@ const tooMany = (): never => {
   throw new FullerError('TOO_MANY', 'Too many requests at once.');
 };
 
-/** A page of another site must not change anything here through a person's browser. */
+/** A name that was made to point here must not make a browser read or write as if it were this server. */
+function refuseOtherHosts(hosts: ReadonlySet<string>): express.RequestHandler {
+  return (request, _response, next) => {
+    const name = hostNameOf(request.header('host') ?? '');
+    if (!hosts.has(name))
+      throw new FullerError(
+        'FORBIDDEN',
+        `This server does not answer to the name “${name.slice(0, 80)}”. Names are given when it is started, with --allow-host.`,
+      );
+    next();
+  };
+}
+
+/** The name in a Host header, without its port and brackets. */
+function hostNameOf(header: string): string {
+  return header
+    .toLowerCase()
+    .replace(/:\d+$/, '')
+    .replace(/^\[(.*)\]$/, '$1');
+}
+
+/**
+ * A page of another site must not change anything here through a person's browser: changes come from this server's own
+ * pages, and with a header that a plain form cannot send.
+ */
 const refuseOtherSites: express.RequestHandler = (request, _response, next) => {
+  if (request.method === 'GET' || request.method === 'HEAD') return next();
   const site = request.header('sec-fetch-site');
-  if (request.method !== 'GET' && site !== undefined && site !== 'same-origin' && site !== 'none') {
-    throw new FullerError('INVALID', 'Requests from other sites are refused.');
-  }
+  const origin = request.header('origin');
+  const foreign = origin !== undefined && origin.replace(/^https?:\/\//, '') !== request.header('host');
+  if ((site !== undefined && site !== 'same-origin' && site !== 'none') || foreign)
+    throw new FullerError('FORBIDDEN', 'Requests from other sites are refused.');
+  if (request.header('x-client') === undefined)
+    throw new FullerError('FORBIDDEN', 'Send the header X-Client with a change; it names the program that makes it.');
   next();
 };
 
@@ -114,6 +127,7 @@ function mountDocs(api: express.Router): void {
 
 function mountWeb(app: Express, webDir: string): void {
   if (!existsSync(path.join(webDir, 'index.html'))) throw new Error(`the built interface is not in ${webDir}`);
+  app.use(compressedFiles(webDir));
   app.use(
     express.static(webDir, {
       index: false,

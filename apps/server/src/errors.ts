@@ -2,6 +2,10 @@
 export const ERROR_CODES = {
   NOT_FOUND: { status: 404, remedy: 'The thing was deleted or the address is wrong; go back to the list.' },
   INVALID: { status: 400, remedy: 'Correct the named field and send it again.' },
+  FORBIDDEN: {
+    status: 403,
+    remedy: 'Use an address this server was started with; other programs name themselves in the header X-Client.',
+  },
   CONFLICT: {
     status: 409,
     remedy: 'Somebody changed the same thing meanwhile; look at it as it is now, then repeat your change.',

@@ -75,7 +75,8 @@ describe('files dropped in the browser', () => {
     await run(other, 'commit');
     expect((await items('?q=loose')).total).toBe(2);
     for (const id of [again, other]) await server.api.delete(`/api/imports/${id}`).expect(200);
-    expect(await readdir(server.services.folders.uploads)).toHaveLength(1);
+    // The first import alone is open: its files, and what is known of it.
+    expect(await readdir(server.services.folders.uploads)).toHaveLength(2);
   });
 
   it.each(['../../fuller.db', '/etc/passwd', 'song.exe', '', 'a\u0000.wav'])('refuse the name %j', async (place) => {
@@ -148,5 +149,44 @@ describe('a watched folder', () => {
     expect((await items('?q=egret')).total).toBe(1);
     await server.api.delete('/api/stations/vale/watched-folder').expect(200);
     expect((await server.api.get('/api/stations/vale/watched-folder')).body.watched).toBeNull();
+  });
+});
+
+describe('a table of songs without lengths', () => {
+  it('takes them from files that are there, tells the others, and schedules none of these', async () => {
+    await writeFile(path.join(server.services.folders.audio, 'three.wav'), wav(3));
+    const table = 'title,artist,file\nHas audio,Someone,three.wav\nHas none,Someone,\n';
+    const { body } = await server.api
+      .post('/api/stations/vale/imports')
+      .attach('file', Buffer.from(table), 'bare.csv')
+      .expect(200);
+    await run(body.id, 'dry-run');
+    expect((await server.api.get(`/api/imports/${body.id}`)).body.summary).toMatchObject({
+      added: 2,
+      withoutLength: 1,
+    });
+    await run(body.id, 'commit');
+    const rows = (await items('?q=Someone')).rows.map((row: { title: string; durationMs: number }) => [
+      row.title,
+      row.durationMs,
+    ]);
+    expect(rows).toEqual(
+      expect.arrayContaining([
+        ['Has audio', 3000],
+        ['Has none', 0],
+      ]),
+    );
+    const { gaps } = (await server.api.get('/api/stations/vale/tidy').expect(200)).body;
+    expect(gaps).toContainEqual(expect.objectContaining({ name: 'Without a length, so nothing plays them' }));
+  });
+
+  it('is not kept when it is refused', async () => {
+    const before = await readdir(server.services.folders.uploads);
+    const refused = await server.api
+      .post('/api/stations/vale/imports')
+      .attach('file', Buffer.from([0x89, 0x50, 0, 0, 1, 2, 0]), 'picture.csv')
+      .expect(422);
+    expect(refused.body.code).toBe('NOT_A_TEXT');
+    expect(await readdir(server.services.folders.uploads)).toEqual(before);
   });
 });

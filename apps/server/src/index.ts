@@ -1,5 +1,6 @@
 export * from './errors.js';
 export { newId } from './ids.js';
+export { ownerOf, type OwnerNote } from './db/owner.js';
 export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
 export type { RunningJob } from './jobs/job-runner.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';

@@ -129,15 +129,15 @@ describe('categories', () => {
     const patch = (coolOff: object) => server.api.patch(`${base}/categories/gold`).send({ revision, coolOff });
     await patch({ plays: 1, days: 2, rest: 3 }).expect(400);
     await patch({ plays: 3, days: 2, rest: 29 }).expect(400);
-    await server.services.orm.em.fork().insertMany(
-      PlayEntity,
-      [20, 22, 24].map((hours) => ({
+    await server.services.store.write({ clientId: 'test', stationId: 'vale', label: 'Plays' }, async ({ em }) => {
+      const plays = [20, 22, 24].map((hours) => ({
         stationId: 'vale',
         itemId: 'song5',
         startMs: NOW - hours * 3_600_000,
-        date: TODAY,
-      })) as never[],
-    );
+        date: '2026-11-22',
+      }));
+      await em.insertMany(PlayEntity, plays as never[]);
+    });
     await patch({ plays: 3, days: 3, rest: 9 }).expect(200);
     const { rows } = await get('rotation');
     expect(rows.find(({ categoryId }: { categoryId: string }) => categoryId === 'gold').barred).toMatchObject([

@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { hostname, networkInterfaces } from 'node:os';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
 import { openServices, type Services } from './services.js';
@@ -7,6 +8,10 @@ export interface ServeOptions {
   readonly dataDir: string;
   readonly port: number;
   readonly host: string;
+  /** Names under which browsers reach this server, besides those of this machine. */
+  readonly hosts?: readonly string[];
+  /** Folders besides the data folder's own from which audio may be read. */
+  readonly roots?: readonly string[];
   readonly webDir: string | null;
   readonly log: Logger;
 }
@@ -30,17 +35,35 @@ export function plainLogger(level = process.env['FULLER_LOG'] ?? 'info'): Logger
 }
 
 /** Opens a data folder and serves it; rejects when the port is taken. */
-export async function serve({ dataDir, port, host, webDir, log }: ServeOptions): Promise<Running> {
+export async function serve({
+  dataDir,
+  port,
+  host,
+  hosts = [],
+  roots = [],
+  webDir,
+  log,
+}: ServeOptions): Promise<Running> {
   const services = await openServices({
     dataDir,
+    threads: true,
+    roots,
+    tell: (words) => log.warn(words),
     reportFault: (error, job) => log.error({ err: error, job }, 'A job failed unexpectedly'),
   });
-  await services.watched.begin();
-  const server = createServer(createApp(services, { log, webDir }));
-  await listen(server, port, host);
+  const server = createServer(createApp(services, { log, webDir, hosts: hostsOf(host, hosts) }));
+  try {
+    await listen(server, port, host);
+  } catch (error) {
+    await services.close();
+    throw error;
+  }
+  // What watched folders hold may take long to find; the server answers meanwhile.
+  services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   const address = server.address();
   const bound = typeof address === 'object' && address ? address.port : port;
   const url = `http://${host.includes(':') ? `[${host}]` : host}:${bound}`;
+  await services.owner.tell(url);
   log.info({ dataDir }, `Fuller is at ${url}`);
   let stopping: Promise<void> | null = null;
   const stop = async (): Promise<void> => {
@@ -53,6 +76,19 @@ export async function serve({ dataDir, port, host, webDir, log }: ServeOptions):
     await services.close();
   };
   return { url, services, stop: () => (stopping ??= stop()) };
+}
+
+/** The names a browser may use for a server that listens on an address. */
+function hostsOf(host: string, more: readonly string[]): string[] {
+  const own = ['localhost', '127.0.0.1', '::1', host];
+  // Listening everywhere, it is reached by the addresses of its machine as well.
+  if (host === '0.0.0.0' || host === '::') {
+    own.push(
+      hostname(),
+      ...Object.values(networkInterfaces()).flatMap((all) => (all ?? []).map(({ address }) => address)),
+    );
+  }
+  return [...own, ...more].map((name) => name.toLowerCase());
 }
 
 function listen(server: Server, port: number, host: string): Promise<void> {

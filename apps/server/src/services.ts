@@ -1,6 +1,7 @@
-import { mkdir, readdir, rm } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { openDatabase } from './db/orm.js';
+import { own } from './db/owner.js';
 import { threadCompute, type Compute } from './jobs/compute.js';
 import { JobRunner } from './jobs/job-runner.js';
 import { ActivityService } from './services/activity-service.js';
@@ -23,22 +24,72 @@ import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { TidyService } from './services/tidy-service.js';
 import { RotationService } from './services/rotation-service.js';
+import { AudioRoots } from './services/audio-roots.js';
+import { judgeBy, type Judge } from './services/judge.js';
+import { Revisions } from './services/revisions.js';
+import { StationReader } from './services/station-reader.js';
+import { ReadingThread } from './readers/reading-thread.js';
 import { Store } from './services/store.js';
 
 export interface ServiceOptions {
   readonly dataDir: string;
   readonly now?: () => number;
   readonly compute?: Compute;
+  /** Whether what takes long is read in a thread of its own, as a server does. */
+  readonly threads?: boolean;
+  /** Folders besides the data folder's own from which audio may be read. */
+  readonly roots?: readonly string[];
+  /** Told what was found at the start that a person should know. */
+  readonly tell?: (words: string) => void;
   readonly reportFault?: (error: unknown, about: object) => void;
 }
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
+
+/** What reads a data folder, and changes nothing. */
+export type Reading = Awaited<ReturnType<typeof openReading>>;
+
+function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRoots, now: () => number, judge?: Judge) {
+  const pools = new PoolService(store, now);
+  const plans = new PlanService(store, pools);
+  const catalogue = new CatalogueService(store, pools, plans, now);
+  const library = new LibraryService(store, pools, now, audioRoots);
+  const reader = new StationReader(store, pools, plans, revisions, now);
+  const judges = judge ?? judgeBy(reader);
+  const logs = new LogService(store, reader, plans, judges, now);
+  return {
+    store,
+    revisions,
+    pools,
+    plans,
+    catalogue,
+    library,
+    reader,
+    judge: judges,
+    logs,
+    artists: new ArtistService(store),
+    categories: new CategoryService(store, pools, library),
+    rotation: new RotationService(store, reader, now),
+    plays: new PlaysService(store, logs, now),
+  };
+}
+
+/** Opens a data folder that a server has open, to read from it. */
+export async function openReading(dataDir: string, now: () => number = Date.now) {
+  const orm = await openDatabase(dataDir, 'read');
+  const revisions = new Revisions();
+  const store = new Store(orm, now, () => {});
+  return readingServices(store, revisions, new AudioRoots(path.join(dataDir, 'audio')), now);
+}
 
 /** Opens a data folder and everything that works on it. */
 export async function openServices({
   dataDir,
   now = Date.now,
   compute = threadCompute(),
+  threads = false,
+  tell = () => {},
+  roots = [],
   reportFault = () => {},
 }: ServiceOptions) {
   const root = path.resolve(dataDir);
@@ -47,57 +98,76 @@ export async function openServices({
     uploads: path.join(root, 'uploads'),
     handOver: path.join(root, 'hand-over'),
   };
+  const owner = await own(root);
   for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
-  for (const left of await readdir(folders.uploads))
-    await rm(path.join(folders.uploads, left), { force: true, recursive: true });
-  const orm = await openDatabase(root);
+  const orm = await openDatabase(root).catch(async (error: unknown) => {
+    await owner.release();
+    throw error;
+  });
   const events = new EventHub();
-  const store = new Store(orm, now, events.announce);
-  const pools = new PoolService(store, now);
-  const plans = new PlanService(store, pools);
-  const catalogue = new CatalogueService(store, pools, plans, now);
-  const library = new LibraryService(store, pools, now, folders.audio);
-  const logs = new LogService(store, pools, plans, now);
+  const revisions = new Revisions();
+  const thread = threads ? new ReadingThread(root, reportFault) : null;
+  const store = new Store(orm, now, events.announce, (things, touched) => {
+    revisions.note(things, touched);
+    thread?.note(things, touched);
+  });
+  const audioRoots = new AudioRoots(folders.audio, roots);
+  const reading = readingServices(
+    store,
+    revisions,
+    audioRoots,
+    now,
+    thread ? (stationId, log) => thread.judge(stationId, log) : undefined,
+  );
+  const { pools, plans, catalogue, library, logs } = reading;
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
-  await handOver.sweep();
-  const jobs = new JobRunner(events.announce, reportFault);
-  const imports = new ImportService(store, compute, now, folders);
-  const watched = new WatchService(store, imports, jobs, folders.audio);
+  for (const label of await store.recover()) tell(`“${label}” had been interrupted halfway and was taken back.`);
+  for (const words of await handOver.recover()) tell(words);
+  const jobs = new JobRunner(events.announce, reportFault, path.join(root, 'jobs.json'));
+  for (const words of jobs.recover()) tell(words);
+  const imports = new ImportService(store, compute, now, folders, audioRoots);
+  await imports.recover();
+  const watched = new WatchService(store, imports, jobs, audioRoots);
   events.listen((event) => {
     if (event.type === 'changed' && event.what.includes('library'))
       watched.begin().catch((error: unknown) => reportFault(error, { about: 'watched folders' }));
   });
   return {
     folders,
+    owner,
     now,
     orm,
     events,
-    store,
-    catalogue,
-    library,
-    pools,
-    plans,
+    thread,
+    ...reading,
     clocks: new ClockService(store, plans, pools),
     tidy: new TidyService(store, pools, compute, now),
-    logs,
-    artists: new ArtistService(store),
-    categories: new CategoryService(store, pools, library),
-    rotation: new RotationService(store, logs, now),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),
     families: new FamilyService(store),
-    plays: new PlaysService(store, logs, now),
     handOver,
     jobs,
     activity: new ActivityService(store),
     imports,
     watched,
-    generate: new GenerateService(store, logs, catalogue, pools, compute, now),
+    generate: new GenerateService({
+      store,
+      logs,
+      reader: reading.reader,
+      thread,
+      catalogue,
+      pools,
+      compute,
+      revisions,
+      now,
+    }),
     async close(): Promise<void> {
       await watched.close();
       await jobs.close();
       await compute.close();
+      await thread?.close();
       await orm.close(true);
+      await owner.release();
     },
   };
 }

@@ -1,3 +1,4 @@
+import supertest from 'supertest';
 import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -32,7 +33,10 @@ describe('the API', () => {
     expect(headers['content-security-policy']).toContain("script-src 'self'");
     expect(headers['x-content-type-options']).toBe('nosniff');
     expect(headers['x-powered-by']).toBeUndefined();
-    await server.api.post('/api/stations/vale/rules').set('sec-fetch-site', 'cross-site').send({}).expect(400);
+    await server.api.post('/api/stations/vale/rules').set('sec-fetch-site', 'cross-site').send({}).expect(403);
+    await server.api.post('/api/stations/vale/rules').set('origin', 'http://evil.example').send({}).expect(403);
+    const plain = await supertest(server.app).post('/api/stations/vale/imports/dropped').expect(403);
+    expect(plain.body.message).toContain('X-Client');
   });
 
   it.each([
@@ -44,6 +48,28 @@ describe('the API', () => {
     ['delete', '/api/jobs/ghost', 404, 'NOT_FOUND'],
   ] as const)('answers %s %s with %d %s', async (method, url, status, code) => {
     expect((await server.api[method](url).expect(status)).body).toMatchObject({ code, status });
+  });
+
+  it.each([
+    ['post', '/api/stations/vale/category-groups', { name: 'a\0b' }, '“name” holds a character that no text has.'],
+    ['post', '/api/stations/vale/rules', { tag: 'artist' }, '“seconds” is missing.'],
+    [
+      'post',
+      '/api/stations/vale/rules',
+      { tag: 'voice', seconds: 60 },
+      '“tag” must be title, artist, main artist or album.',
+    ],
+    ['post', '/api/stations/vale/generate', { from: '9999-12-31' }, '“from” is not between 1990-01-01 and 2199-12-31.'],
+    ['post', '/api/stations/vale/generate', { from: '2026-11-24', days: 'x' }, '“days” must be a number.'],
+    ['post', '/api/stations/vale/generate', { from: '2026-11-24', colour: 1 }, '“colour” is not a field here.'],
+  ] as const)('says what is wrong with %s %s %j', async (method, url, body, message) => {
+    expect(
+      (
+        await server.api[method](url)
+          .send(body as object)
+          .expect(400)
+      ).body.message,
+    ).toBe(message);
   });
 
   it('names what is wrong with a body that cannot be read', async () => {

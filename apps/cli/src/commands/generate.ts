@@ -1,4 +1,4 @@
-import type { GeneratedDaySummary } from '@fuller/contracts';
+import type { GeneratedDaySummary, JobView } from '@fuller/contracts';
 import { Command } from 'commander';
 import { dateArgument, stationOf, UNWATCHED, wholeNumber, withData } from '../data.js';
 import { EXIT } from '../exit.js';
@@ -28,20 +28,22 @@ export function generateCommand(): Command {
 }
 
 async function generate(options: Options): Promise<void> {
-  await withData(options.data, async (services) => {
-    const station = await stationOf(services, options.station);
-    const range = {
-      from: options.from,
-      days: options.days,
-      seed: options.seed,
-      only: options.only ?? ('all' as const),
-    };
-    await services.generate.check(station.id, range);
-    const { result } = await services.generate.run(station.id, 'command line', range, UNWATCHED);
-    if (options.json) printJson(result);
-    else process.stdout.write(table(result.days));
-    if (result.days.some((day) => day.open.length > 0)) process.exitCode = EXIT.openSlots;
+  const range = { from: options.from, days: options.days, seed: options.seed, only: options.only ?? ('all' as const) };
+  const days = await withData<readonly GeneratedDaySummary[]>(options.data, {
+    async here(services) {
+      const station = await stationOf(services, options.station);
+      await services.generate.check(station.id, range);
+      return (await services.generate.run(station.id, 'command line', range, UNWATCHED)).result.days;
+    },
+    async through(server) {
+      const station = await stationOf(server, options.station);
+      const job = await server.send<JobView>('POST', `stations/${station.id}/generate`, range);
+      return ((await server.ended(job)).result as { days: GeneratedDaySummary[] }).days;
+    },
   });
+  if (options.json) printJson({ days });
+  else process.stdout.write(table(days));
+  if (days.some((day) => day.open.length > 0)) process.exitCode = EXIT.openSlots;
 }
 
 function table(days: readonly GeneratedDaySummary[]): string {

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { makeData } from '@fuller/demo';
 import { plainLogger, serve } from '@fuller/server';
 import { Command } from 'commander';
-import { wholeNumber } from '../data.js';
+import { AUDIO_ROOT, audioRoots, wholeNumber } from '../data.js';
 import { printJson } from '../output.js';
 
 /** Where the build puts the interface, seen from the bundled program. */
@@ -17,6 +17,8 @@ export function serveCommand(): Command {
     .option('--port <port>', 'port', wholeNumber(0, 65_535), 4600)
     .option('--host <host>', 'address to listen on', '127.0.0.1')
     .option('--demo', 'make the demo station first when there is no data', false)
+    .option('--allow-host <name...>', 'more names under which browsers reach this server')
+    .option(...AUDIO_ROOT)
     .option('--json', 'tell the address as JSON', false)
     .action(
       async ({
@@ -25,19 +27,34 @@ export function serveCommand(): Command {
         host,
         demo,
         json,
+        allowHost,
+        audioRoot,
       }: {
         data: string;
         port: number;
         host: string;
         demo: boolean;
         json: boolean;
+        allowHost?: string[];
+        audioRoot?: string[];
       }) => {
         const log = plainLogger();
         if (!existsSync(path.join(data, 'fuller.db'))) {
           log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
           await makeData({ dataDir: data, nowMs: Date.now(), demo, onProgress: (doing) => log.info(doing) });
         }
-        const running = await serve({ dataDir: data, port, host, webDir: existsSync(WEB) ? WEB : null, log });
+        const running = await serve({
+          dataDir: data,
+          port,
+          host,
+          hosts: [
+            ...(allowHost ?? []),
+            ...(process.env['FULLER_HOSTS'] ?? '').split(',').map((name) => name.trim()),
+          ].filter(Boolean),
+          roots: audioRoots(audioRoot),
+          webDir: existsSync(WEB) ? WEB : null,
+          log,
+        });
         if (json) printJson({ url: running.url });
         else process.stdout.write(`Fuller is at ${running.url}\n`);
         const stop = (): void => void running.stop().then(() => process.exit(0));

@@ -7,6 +7,7 @@ import { Foundation } from './migrations/m001-foundation.js';
 import { Filters } from './migrations/m002-filters.js';
 import { LibraryDepth } from './migrations/m003-library.js';
 import { AirPlanTables } from './migrations/m004-air-plan.js';
+import { PlaysByDate } from './migrations/m005-kept-plays.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -14,6 +15,7 @@ const MIGRATIONS = [
   { name: 'm002-filters', class: Filters },
   { name: 'm003-library', class: LibraryDepth },
   { name: 'm004-air-plan', class: AirPlanTables },
+  { name: 'm005-kept-plays', class: PlaysByDate },
 ];
 /** So many copies made before a migration are kept. */
 const KEPT_COPIES = 5;
@@ -22,7 +24,7 @@ export type Orm = MikroORM;
 export type Em = EntityManager;
 
 /** Opens the database of a data folder, making it or bringing it up to date; a copy is kept before any migration. */
-export async function openDatabase(dataDir: string): Promise<Orm> {
+export async function openDatabase(dataDir: string, use: 'own' | 'read' = 'own'): Promise<Orm> {
   await mkdir(dataDir, { recursive: true });
   const file = path.join(dataDir, 'fuller.db');
   const orm = await MikroORM.init({
@@ -40,12 +42,13 @@ export async function openDatabase(dataDir: string): Promise<Orm> {
         done: (error?: Error) => void,
       ) => {
         connection.exec?.(
-          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal;',
+          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal; pragma cache_size = -16000; pragma wal_autocheckpoint = 4000;',
         );
         done();
       },
     },
   });
+  if (use === 'read') return orm;
   const pending = await orm.getMigrator().getPendingMigrations();
   if (pending.length > 0) {
     if ((await orm.getMigrator().getExecutedMigrations()).length > 0) await keepCopy(orm, dataDir, pending[0]!.name);

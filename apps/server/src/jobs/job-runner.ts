@@ -1,3 +1,4 @@
+import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { JobView, ServerEvent } from '@fuller/contracts';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
@@ -26,7 +27,30 @@ export class JobRunner {
   constructor(
     private readonly announce: (event: ServerEvent) => void,
     private readonly reportFault: (error: unknown, job: JobView) => void,
+    /** Where jobs are remembered over a restart. */
+    private readonly file: string | null = null,
   ) {}
+
+  /** Remembers the jobs of the last run; what was going on when it stopped has ended, and is told. */
+  recover(): string[] {
+    const views = this.file ? readViews(this.file) : [];
+    const said: string[] = [];
+    for (const view of views) {
+      const cut = view.state === 'running';
+      const message = cut ? 'Fuller was stopped while this ran; nothing of it is kept. Start it again.' : view.message;
+      if (cut) said.push(`“${view.label}” was going on when Fuller stopped; nothing of it is kept.`);
+      const ended: JobView = cut ? { ...view, state: 'failed', doing: '', message } : view;
+      this.jobs.set(view.id, { view: ended, abort: new AbortController(), done: Promise.resolve() });
+    }
+    if (said.length > 0) this.remember();
+    return said;
+  }
+
+  private remember(): void {
+    if (!this.file) return;
+    writeFileSync(`${this.file}.part`, JSON.stringify(this.list()));
+    renameSync(`${this.file}.part`, this.file);
+  }
 
   list(): JobView[] {
     return [...this.jobs.values()].map((job) => job.view);
@@ -48,6 +72,7 @@ export class JobRunner {
     const done = this.run(id, abort, work);
     this.jobs.set(id, { view, abort, done });
     this.forgetOld();
+    this.remember();
     this.announce({ type: 'job', job: view });
     return view;
   }
@@ -92,11 +117,20 @@ export class JobRunner {
     const job = this.jobs.get(id);
     if (!job) return;
     job.view = { ...job.view, ...change };
+    if (change.state) this.remember();
     this.announce({ type: 'job', job: job.view });
   }
 
   private forgetOld(): void {
     const ended = [...this.jobs.entries()].filter(([, job]) => job.view.state !== 'running');
     for (const [id] of ended.slice(0, Math.max(0, ended.length - REMEMBERED))) this.jobs.delete(id);
+  }
+}
+
+function readViews(file: string): JobView[] {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as JobView[];
+  } catch {
+    return [];
   }
 }

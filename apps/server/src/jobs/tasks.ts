@@ -1,14 +1,12 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportSettings } from '@fuller/contracts';
 import {
   albumDoubles,
   artistDoubles,
   clustersOf,
-  decodeText,
   detectDelimiter,
   detectFormat,
-  generateDay,
   guessMapping,
   looksLikeHeader,
   readRows,
@@ -25,8 +23,10 @@ import {
   type TextEncoding,
   type TextFormat,
 } from '@fuller/core';
+import { decodeText } from '@fuller/core/decode-text';
 import { parseFile } from 'music-metadata';
 import { FullerError } from '../errors.js';
+import { generateStationDay, type GenerateStationDay } from './generate-task.js';
 
 const PREVIEW_ROWS = 8;
 
@@ -52,7 +52,7 @@ async function sniffTable(
   const decoded = await decodeFile(file, asked.encoding);
   const format = detectFormat(decoded.text);
   const delimiter = asked.delimiter ?? (format === 'table' ? detectDelimiter(decoded.text) : ',');
-  const rows = tableRows(decoded.text, format, delimiter);
+  const rows = tableRows(decoded.text, format, delimiter, PREVIEW_ROWS + 1);
   const first = rows[0]?.cells ?? [];
   const header = format !== 'table' || (asked.header ?? looksLikeHeader(first));
   const columns = header ? [...first] : first.map((_, index) => `Column ${index + 1}`);
@@ -95,8 +95,8 @@ async function decodeFile(file: string, encoding?: TextEncoding): Promise<{ text
   return decoded;
 }
 
-function tableRows(text: string, format: TextFormat, delimiter: Delimiter): readonly CsvRow[] {
-  const table = readRows(text, format, delimiter);
+function tableRows(text: string, format: TextFormat, delimiter: Delimiter, most?: number): readonly CsvRow[] {
+  const table = readRows(text, format, delimiter, most);
   if (!table.ok) throw new FullerError('NOT_A_TEXT', `Line ${table.line}: ${table.why}`);
   if (format !== 'table' && table.rows.length === 1)
     throw new FullerError('NOT_A_TEXT', 'The list in the file is empty.');
@@ -111,7 +111,8 @@ async function readAudio(files: readonly { absolute: string; stored: string }[],
   for (const [index, { absolute, stored }] of files.entries()) {
     const row = first + index;
     try {
-      const { common, format } = await parseFile(absolute, { duration: true, skipCovers: true });
+      if (!(await stat(absolute)).isFile()) throw new Error('it is no regular file');
+      const { common, format } = await withinTime(parseFile(absolute, { duration: true, skipCovers: true }));
       const durationMs = Math.round((format.duration ?? 0) * 1000);
       if (durationMs <= 0) {
         rejected.push({ row, column: stored, why: 'has no length; is it a whole audio file?' });
@@ -148,9 +149,20 @@ async function readAudio(files: readonly { absolute: string; stored: string }[],
   return { read: files.length, drafts, rejected };
 }
 
+/** One file may take so long to read. */
+const FILE_MS = 20_000;
+
+function withinTime<T>(work: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error(`it takes longer than ${FILE_MS / 1000} s to read`)), FILE_MS);
+  });
+  return Promise.race([work, late]).finally(() => clearTimeout(timer));
+}
+
 /** What workers can be asked to do. */
 export const tasks = {
-  generateDay: async (...args: Parameters<typeof generateDay>) => generateDay(...args),
+  generateStationDay: async (one: GenerateStationDay) => generateStationDay(one),
   sniffTable,
   readTable,
   readAudio,

@@ -6,11 +6,13 @@ import {
   ImportSession,
   ImportSettings,
   JobView,
+  ShortText,
   WatchedFolder,
   WatchedFolderView,
 } from '@fuller/contracts';
 import type { Request, Response } from 'express';
 import multer from 'multer';
+import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import * as v from 'valibot';
 import { FullerError } from '../errors.js';
@@ -45,7 +47,14 @@ export function importRoutes({ imports, jobs, folders, watched }: Services): Any
       handle: async ({ params, request, response }) => {
         await receive(tableUpload, request, response, LARGEST_UPLOAD);
         const name = path.basename(Buffer.from(request.file!.originalname, 'latin1').toString('utf8'));
-        return imports.openTable(params.stationId, request.file!.path, name);
+        const uploaded = request.file!.path;
+        try {
+          return await imports.openTable(params.stationId, uploaded, name, goneSignal(response));
+        } catch (error) {
+          // What is refused is not kept.
+          await rm(uploaded, { force: true });
+          throw error;
+        }
       },
     }),
     route({
@@ -151,8 +160,12 @@ export function importRoutes({ imports, jobs, folders, watched }: Services): Any
       path: '/imports/:id/commit',
       summary: 'Write the import, all or nothing',
       params: OneImport,
+      body: v.strictObject({
+        /** Where items go whose row names no category, by its name or code. */
+        category: v.optional(v.nullable(ShortText), null),
+      }),
       answer: JobView,
-      handle: ({ params, clientId }) => {
+      handle: ({ params, body, clientId }) => {
         const { name } = imports.get(params.id);
         const about = {
           kind: 'import' as const,
@@ -160,7 +173,7 @@ export function importRoutes({ imports, jobs, folders, watched }: Services): Any
           stationId: imports.stationOf(params.id),
           clientId,
         };
-        return jobs.start(about, (job) => imports.commit(params.id, clientId, job));
+        return jobs.start(about, (job) => imports.commit(params.id, clientId, job, body.category));
       },
     }),
     route({
@@ -173,6 +186,15 @@ export function importRoutes({ imports, jobs, folders, watched }: Services): Any
   ];
 }
 
+/** Aborts when the person has gone before the answer. */
+function goneSignal(response: Response): AbortSignal {
+  const gone = new AbortController();
+  response.on('close', () => {
+    if (!response.writableEnded) gone.abort(new FullerError('CONFLICT', 'Nobody waits for the answer any more.'));
+  });
+  return gone.signal;
+}
+
 async function receive(
   upload: ReturnType<multer.Multer['single']>,
   request: Request,
@@ -181,6 +203,9 @@ async function receive(
 ): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     upload(request, response, (error: unknown) => (error ? reject(uploadFault(error, largest)) : resolve()));
+  }).catch(async (error: unknown) => {
+    if (request.file) await rm(request.file.path, { force: true });
+    throw error;
   });
   if (!request.file) throw new FullerError('INVALID', 'Choose a file to import.', 'file');
 }

@@ -27,6 +27,7 @@ export function libraryRoutes({ library }: Services): AnyRoute[] {
       params: OfStation,
       query: ItemQuery,
       answer: ItemPage,
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
       handle: ({ params, query }) => library.list(params.stationId, query),
     }),
     route({

@@ -1,6 +1,7 @@
 import {
+  AiredPlay,
   DeskData,
-  DateText,
+  AirDate,
   DaySummary,
   GenerateRequest,
   HandOverPreview,
@@ -14,22 +15,29 @@ import {
   QueryInteger,
   StaleLog,
 } from '@fuller/contracts';
+import { addDays } from '@fuller/core';
 import * as v from 'valibot';
+import { FullerError } from '../errors.js';
 import type { Services } from '../services.js';
-import { route, type AnyRoute } from './route.js';
+import { HISTORY_DAYS } from '../services/station-reader.js';
+import { route, type AnyRoute, type Now } from './route.js';
 import { changeOf } from './station-routes.js';
 
 const OfStation = v.object({ stationId: Id });
-const OneDay = v.object({ stationId: Id, date: DateText });
+const OneDay = v.object({ stationId: Id, date: AirDate });
 
-export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRoute[] {
+/** What the log of a day and its strains depend on. */
+const ofLog = ({ params: { stationId, date } }: { params: v.InferOutput<typeof OneDay> }, { revisions }: Now): string =>
+  `${revisions.ground} ${revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1))}`;
+
+export function logRoutes({ logs, generate, jobs, handOver, owner }: Services): AnyRoute[] {
   return [
     route({
       method: 'get',
       path: '/stations/:stationId/days',
       summary: 'How far each day is',
       params: OfStation,
-      query: v.object({ from: DateText, count: v.optional(v.pipe(QueryInteger, v.minValue(1), v.maxValue(60)), '14') }),
+      query: v.object({ from: AirDate, count: v.optional(v.pipe(QueryInteger, v.minValue(1), v.maxValue(60)), '14') }),
       answer: v.array(DaySummary),
       handle: ({ params, query }) => logs.days(params.stationId, query.from, query.count),
     }),
@@ -39,7 +47,17 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
       summary: 'The log of a day with its strains',
       params: OneDay,
       answer: LogView,
+      reads: ofLog,
       handle: ({ params }) => logs.view(params.stationId, params.date),
+    }),
+    route({
+      method: 'get',
+      path: '/stations/:stationId/logs/:date/aired',
+      summary: 'What a day has played, with or without a log',
+      params: OneDay,
+      answer: v.array(AiredPlay),
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
+      handle: ({ params }) => logs.aired(params.stationId, params.date),
     }),
     route({
       method: 'get',
@@ -47,6 +65,7 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
       summary: 'All that a log of the day is judged by: items, categories, rules, plays and the day after',
       params: OneDay,
       answer: DeskData,
+      reads: ofLog,
       handle: ({ params }) => logs.deskData(params.stationId, params.date),
     }),
     route({
@@ -82,6 +101,8 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
       summary: 'The hours of coming logs that the clocks would make otherwise now',
       params: OfStation,
       answer: v.array(StaleLog),
+      reads: ({ params }, { revisions, minute }) =>
+        `${revisions.ground} ${revisions.ofDates(params.stationId, '', '9')} ${minute}`,
       handle: ({ params }) => logs.stale(params.stationId),
     }),
     route({
@@ -99,7 +120,8 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
       params: OfStation,
       body: HandOverRequest,
       answer: HandOverPreview,
-      handle: ({ params, body: { date, ...settings } }) => handOver.preview(params.stationId, date, settings),
+      handle: ({ params, body: { date, pattern, hourly } }) =>
+        handOver.preview(params.stationId, date, { pattern, hourly }),
     }),
     route({
       method: 'post',
@@ -108,8 +130,11 @@ export function logRoutes({ logs, generate, jobs, handOver }: Services): AnyRout
       params: OfStation,
       body: HandOverRequest,
       answer: HandOverRecord,
-      handle: async ({ params, body: { date, ...settings }, clientId }) =>
-        (await handOver.write(params.stationId, clientId, date, settings)).value,
+      handle: async ({ params, body: { date, folder, ...settings }, clientId, request }) => {
+        if (folder !== undefined && request.header('x-owner') !== owner.token)
+          throw new FullerError('FORBIDDEN', 'Files are written to the station’s own folder alone.', 'folder');
+        return (await handOver.write(params.stationId, clientId, date, settings, folder)).value;
+      },
     }),
     route({
       method: 'get',

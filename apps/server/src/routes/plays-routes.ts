@@ -13,6 +13,7 @@ export function playsRoutes({ plays }: Services): AnyRoute[] {
       summary: 'When an item played and will, and what holds it back now',
       params: OneItem,
       answer: ItemPlays,
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
       handle: ({ params }) => plays.plays(params.stationId, params.id),
     }),
     route({
@@ -22,6 +23,7 @@ export function playsRoutes({ plays }: Services): AnyRoute[] {
       params: OneItem,
       query: FitQuery,
       answer: ItemFit,
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
       handle: ({ params, query }) => plays.fit(params.stationId, params.id, query.date),
     }),
     route({

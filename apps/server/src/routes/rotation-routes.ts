@@ -28,6 +28,7 @@ export function rotationRoutes({ rotation, categories }: Services): AnyRoute[] {
       summary: 'The turnover sheet: every category as the week asks of it, and as it has turned over',
       params: OfStation,
       answer: RotationSheet,
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
       handle: ({ params }) => rotation.sheet(params.stationId),
     }),
     route({
@@ -37,6 +38,7 @@ export function rotationRoutes({ rotation, categories }: Services): AnyRoute[] {
       params: OneOfStation,
       query: OrderQuery,
       answer: CategoryRests,
+      reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
       handle: ({ params, query }) => rotation.category(params.stationId, params.id, query.order ?? null),
     }),
     route({

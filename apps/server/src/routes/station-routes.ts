@@ -18,8 +18,8 @@ const OfStation = v.object({ stationId: Id });
 const OneOfStation = v.object({ stationId: Id, id: Id });
 
 /** What a change answers. */
-export function changeOf({ activityId, label }: Written<unknown>): { activityId: string | null; label: string } {
-  return { activityId, label };
+export function changeOf({ activityId, label, left }: Written<unknown>): Change {
+  return { activityId, label, ...(left.length > 0 ? { left: [...left] } : {}) };
 }
 
 export async function created(
@@ -36,6 +36,7 @@ export function stationRoutes({ catalogue }: Services): AnyRoute[] {
       path: '/stations',
       summary: 'The stations of the group',
       answer: v.array(Station),
+      reads: (_input, { revisions }) => String(revisions.total),
       handle: () => catalogue.stations(),
     }),
     route({
@@ -44,6 +45,7 @@ export function stationRoutes({ catalogue }: Services): AnyRoute[] {
       summary: 'Categories, clocks, week plan and rules of a station',
       params: OfStation,
       answer: Catalogue,
+      reads: (_input, { revisions, minute }) => `${revisions.ground} ${minute}`,
       handle: ({ params }) => catalogue.catalogue(params.stationId),
     }),
     route({

@@ -20,9 +20,13 @@ export function systemRoutes({ activity, store, jobs, events }: Services): AnyRo
       method: 'get',
       path: '/activity',
       summary: 'The latest changes',
-      query: v.object({ limit: v.optional(v.pipe(QueryInteger, v.maxValue(500)), '100') }),
+      query: v.object({
+        limit: v.optional(v.pipe(QueryInteger, v.maxValue(500)), '100'),
+        station: v.optional(Id),
+        client: v.optional(Id),
+      }),
       answer: v.array(ActivityRow),
-      handle: ({ query }) => activity.latest(query.limit),
+      handle: ({ query }) => activity.latest(query.limit, { stationId: query.station, clientId: query.client }),
     }),
     route({
       method: 'post',

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rename } from 'node:fs/promises';
+import { mkdir, opendir, rename } from 'node:fs/promises';
 import path from 'node:path';
 import { FullerError } from '../errors.js';
 
@@ -9,13 +9,34 @@ export function isAudioFile(name: string): boolean {
   return AUDIO_FILE.test(name);
 }
 
-/** The audio files below a folder, subfolders included, in the order of their names. */
+/** So many files and folders are looked at below a folder, and so deep. */
+const MOST_ENTRIES = 300_000;
+const MOST_DEPTH = 32;
+
+/**
+ * The audio files below a folder, subfolders included, in the order of their names; links are not followed. Throws
+ * INVALID where the folder holds more than is sensible to look through.
+ */
 export async function audioFiles(folder: string): Promise<string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
-  return entries
-    .filter((entry) => entry.isFile() && isAudioFile(entry.name))
-    .map((entry) => path.join(entry.parentPath, entry.name))
-    .sort();
+  const found: string[] = [];
+  const waiting = [{ folder, depth: 0 }];
+  let entries = 0;
+  for (let next = waiting.pop(); next; next = waiting.pop()) {
+    const folderEntries = await opendir(next.folder).catch(() => null);
+    if (!folderEntries) continue;
+    for await (const entry of folderEntries) {
+      if (++entries > MOST_ENTRIES)
+        throw new FullerError(
+          'INVALID',
+          `“${folder}” holds more than ${MOST_ENTRIES.toLocaleString('en-GB')} files and folders; choose a folder below it.`,
+          'folder',
+        );
+      const place = path.join(next.folder, entry.name);
+      if (entry.isDirectory() && next.depth < MOST_DEPTH) waiting.push({ folder: place, depth: next.depth + 1 });
+      else if (entry.isFile() && isAudioFile(entry.name)) found.push(place);
+    }
+  }
+  return found.sort();
 }
 
 const MOST_FOLDERS = 12;

@@ -52,6 +52,15 @@ export class CatalogueService {
     return { id, name, frequency, timeZone, today: localTimeOf(this.now(), timeZone).date };
   }
 
+  private readonly stationsThere = new Set<string>();
+
+  /** Throws NOT_FOUND for a station that is not there. */
+  async mustHave(stationId: string): Promise<void> {
+    if (this.stationsThere.has(stationId)) return;
+    for (const { id } of await this.stations()) this.stationsThere.add(id);
+    if (!this.stationsThere.has(stationId)) throw notFound('station', stationId);
+  }
+
   async catalogue(stationId: string): Promise<Catalogue> {
     const station = await this.station(stationId);
     const em = this.store.read;

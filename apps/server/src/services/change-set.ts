@@ -2,7 +2,6 @@ import { isDeepStrictEqual } from 'node:util';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import {
-  ActivityChangeEntity,
   ActivityEntity,
   ArtistAliasEntity,
   ArtistEntity,
@@ -22,6 +21,7 @@ import {
   WeekPlanEntity,
 } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
+import { insertRows, rowsWithIds } from '../db/rows.js';
 
 /** The kinds of row a person can change, by the name activities know them under. */
 export const THINGS = {
@@ -49,6 +49,8 @@ export interface About {
   readonly clientId: string;
   readonly stationId: string | null;
   readonly label: string;
+  /** True where the writer tells others itself what has changed. */
+  readonly tellsItself?: boolean;
 }
 
 export interface RecordedChange {
@@ -58,6 +60,10 @@ export interface RecordedChange {
   readonly after: unknown;
 }
 
+function nameOf(thing: Thing): string {
+  return (THINGS[thing] as unknown as { meta: { className: string } }).meta.className;
+}
+
 const BATCH = 500;
 
 /**
@@ -65,13 +71,17 @@ const BATCH = 500;
  * recorded with what was there before, so that the whole can be undone.
  */
 export class ChangeSet {
-  readonly activityId = newId();
   private readonly changes: RecordedChange[] = [];
+  /** Logs that were written, by station and date. */
+  readonly logs: { readonly stationId: string; readonly date: string }[] = [];
+  /** What an undo had to leave as it is, in words. */
+  readonly left: string[] = [];
 
   constructor(
     readonly em: Em,
     readonly about: About,
     private readonly atMs: number,
+    readonly activityId: string = newId(),
   ) {}
 
   get things(): ReadonlySet<string> {
@@ -87,7 +97,7 @@ export class ChangeSet {
   async insert(thing: Thing, rows: readonly Row[], onBatch?: (written: number) => void): Promise<void> {
     for (let from = 0; from < rows.length; from += BATCH) {
       const batch = rows.slice(from, from + BATCH);
-      await this.em.insertMany(THINGS[thing] as never, batch as never[]);
+      await insertRows(this.em, nameOf(thing), batch);
       onBatch?.(from + batch.length);
       await breathe();
     }
@@ -120,6 +130,14 @@ export class ChangeSet {
     this.record({ thing, thingId: id, before: row, after: null });
   }
 
+  touchLog(stationId: string, date: string): void {
+    this.logs.push({ stationId, date });
+  }
+
+  leave(words: string): void {
+    this.left.push(words);
+  }
+
   record(change: RecordedChange): void {
     this.changes.push(change);
   }
@@ -127,6 +145,13 @@ export class ChangeSet {
   /** Writes the activity; false when nothing was changed. */
   async finish(undoes: string | null = null): Promise<boolean> {
     if (this.changes.length === 0) return false;
+    await this.begin(undoes);
+    await this.flush();
+    return true;
+  }
+
+  /** Writes the activity itself. */
+  async begin(undoes: string | null = null): Promise<void> {
     const { clientId, stationId, label } = this.about;
     await this.em.insert(ActivityEntity, {
       id: this.activityId,
@@ -137,39 +162,56 @@ export class ChangeSet {
       undoes,
       undoneBy: null,
     });
+  }
+
+  /** Writes what was recorded so far; how many changes that were. */
+  async flush(): Promise<number> {
     for (let from = 0; from < this.changes.length; from += BATCH) {
       const rows = this.changes.slice(from, from + BATCH).map((change) => ({ activityId: this.activityId, ...change }));
-      await this.em.insertMany(ActivityChangeEntity, rows as never[]);
+      await insertRows(this.em, 'ActivityChange', rows);
       await breathe();
     }
-    return true;
+    return this.changes.length;
   }
 
   /** Carries out the opposite of recorded row changes of one thing; refuses when a row has changed since. */
-  async revert(thing: Thing, changes: readonly RecordedChange[]): Promise<void> {
+  async revert(thing: Thing, changes: readonly RecordedChange[], touched: Touched = 'refuse'): Promise<void> {
     const lost = changes.filter((change) => change.after === null);
     await this.insert(
       thing,
       lost.map((change) => change.before as Row),
     );
     const made = changes.filter((change) => change.before === null);
-    for (let from = 0; from < made.length; from += BATCH) await this.unmake(thing, made.slice(from, from + BATCH));
+    for (let from = 0; from < made.length; from += BATCH)
+      await this.unmake(thing, made.slice(from, from + BATCH), touched);
     for (const change of changes) {
       if (change.before === null || change.after === null) continue;
-      refuseTouched(thing, await this.find(thing, change.thingId), change.after as Row);
+      const row = await this.find(thing, change.thingId);
+      if (touched === 'leave' && !isUntouched(row, change.after as Row)) continue;
+      refuseTouched(thing, row, change.after as Row);
       await this.update(thing, change.thingId, change.before as Row);
     }
   }
 
-  /** Deletes rows that were made, all at once. */
-  private async unmake(thing: Thing, made: readonly RecordedChange[]): Promise<void> {
-    const ids = made.map((change) => change.thingId);
-    const rows = await this.em.find(THINGS[thing] as never, { id: { $in: ids } } as never, {
-      disableIdentityMap: true,
-    });
+  /** Refuses where rows that were made or changed have been changed again, or deleted, since. */
+  async refuseChanged(thing: Thing, changes: readonly RecordedChange[]): Promise<void> {
+    const there = changes.filter(({ after }) => after !== null);
+    const ids = there.map((one) => one.thingId);
+    const rows = await rowsWithIds(this.em, nameOf(thing), ids);
     const byId = new Map(rows.map((row) => [(row as Row).id, { ...(row as Row) }]));
+    for (const { thingId, after } of there) refuseTouched(thing, byId.get(thingId) ?? null, after as Row);
+  }
+
+  /** Deletes rows that were made, all at once. */
+  private async unmake(thing: Thing, recorded: readonly RecordedChange[], touched: Touched): Promise<void> {
+    let made = recorded;
+    const ids = made.map((change) => change.thingId);
+    const rows = await rowsWithIds(this.em, nameOf(thing), ids);
+    const byId = new Map(rows.map((row) => [(row as Row).id, { ...(row as Row) }]));
+    if (touched === 'leave')
+      made = made.filter(({ thingId, after }) => isUntouched(byId.get(thingId) ?? null, after as Row));
     for (const { thingId, after } of made) refuseTouched(thing, byId.get(thingId) ?? null, after as Row);
-    await this.em.nativeDelete(THINGS[thing] as never, { id: { $in: ids } } as never);
+    await this.em.nativeDelete(THINGS[thing] as never, { id: { $in: made.map(({ thingId }) => thingId) } } as never);
     for (const { thingId, after } of made)
       this.record({ thing, thingId, before: byId.get(thingId) ?? after, after: null });
   }
@@ -183,17 +225,25 @@ export function staleRevision(thing: string): FullerError {
 }
 
 /** The driver works without ever waiting, so long writes let requests have their turn between batches. */
-function breathe(): Promise<void> {
+export function breathe(): Promise<void> {
   return new Promise((resolve) => setImmediate(resolve));
 }
 
-function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
-  const untouched =
+/** What becomes of rows that have been changed since: nothing of the whole is undone, or they alone stay. */
+export type Touched = 'refuse' | 'leave';
+
+function isUntouched(row: Row | null, after: Row): boolean {
+  return (
     row !== null &&
     Object.entries(after).every(
       ([key, value]) => key === 'revision' || isDeepStrictEqual(plain(row[key]), plain(value)),
-    );
-  if (!untouched) throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
+    )
+  );
+}
+
+function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
+  if (!isUntouched(row, after))
+    throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
 }
 
 function plain(value: unknown): unknown {

@@ -49,8 +49,13 @@ export async function addCredits(
 ): Promise<void> {
   const acts = await actsOf(changes.em);
   const known = new Map<string, string>();
+  const credited = items.map(({ artist }) => parseCredits(artist, acts));
+  const keys = new Set(credited.flatMap((names) => names.map(({ name }) => nameKey(name))));
   const artists = (await changes.em.execute(
-    'select id, name_key as nameKey from artist union all select artist_id, name_key from artist_alias',
+    `with wanted as (select value as key from json_each(?))
+     select id, name_key as nameKey from artist where name_key in (select key from wanted)
+     union all select artist_id, name_key from artist_alias where name_key in (select key from wanted)`,
+    [JSON.stringify([...keys])],
   )) as {
     id: string;
     nameKey: string;
@@ -58,9 +63,9 @@ export async function addCredits(
   for (const artist of artists) known.set(artist.nameKey, artist.id);
   const newArtists: Row[] = [];
   const credits: Row[] = [];
-  for (const { itemId, artist, pins = {} } of items) {
+  for (const [n, { itemId, pins = {} }] of items.entries()) {
     const own = new Set<string>();
-    parseCredits(artist, acts).forEach(({ name, role }, position) => {
+    credited[n]!.forEach(({ name, role }, position) => {
       const key = nameKey(name);
       let artistId = pins[key] ?? known.get(key);
       if (artistId === undefined) {

@@ -1,7 +1,8 @@
+import { existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
-import { handOver, type HandOver, type HandOverItem } from '@fuller/core';
+import { allEntries, handOver, itemOf, type HandOver, type HandOverItem, type Silence } from '@fuller/core';
 import { zipSync, strToU8 } from 'fflate';
 import { HandOverEntity, SettingEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
@@ -12,12 +13,14 @@ import { docOf, type LogService } from './log-service.js';
 import type { Store, Written } from './store.js';
 
 const DEFAULTS: HandOverSettings = { pattern: '{station}_{date}.m3u8', hourly: false };
-/** Marks a file that is still being written; left-over ones are swept away at start. */
+/** Marks a file that is still being written. */
 const PART = '.fuller-part';
+const PENDING = 'hand-over-pending:';
 
 export interface HandOverFiles {
   readonly files: readonly { readonly name: string; readonly text: string; readonly entries: number }[];
   readonly heldBack: HandOverPreview['heldBack'];
+  readonly silences: readonly Silence[];
   readonly revision: number;
 }
 
@@ -41,14 +44,17 @@ export class HandOverService {
   async files(stationId: string, date: string, { pattern, hourly }: HandOverSettings): Promise<HandOverFiles> {
     const station = await this.catalogue.station(stationId);
     const row = await this.logs.mustFind(stationId, date);
+    const log = docOf(row);
     const items = new Map(
       (
         await this.store.rows<HandOverItem & { id: string }>(
-          'select id, title, artist, duration_ms as durationMs, file from item',
+          `select id, title, artist, duration_ms as durationMs, segue_ms as segueMs, file from item
+           where id in (select value from json_each(?))`,
+          [JSON.stringify(allEntries(log).flatMap((entry) => itemOf(entry) ?? []))],
         )
       ).map((item) => [item.id, item]),
     );
-    const made: HandOver = handOver(docOf(row), {
+    const made: HandOver = handOver(log, {
       station: station.name,
       pattern,
       hourly,
@@ -56,11 +62,11 @@ export class HandOverService {
       pathOf: (file) => this.library.audioPath(file),
     });
     if (!made.ok) throw new FullerError('INVALID', made.why, 'pattern');
-    return { files: made.files, heldBack: [...made.heldBack], revision: row.revision };
+    return { ...made, heldBack: [...made.heldBack], revision: row.revision };
   }
 
   async preview(stationId: string, date: string, settings: HandOverSettings): Promise<HandOverPreview> {
-    const { files, heldBack } = await this.files(stationId, date, settings);
+    const { files, heldBack, silences } = await this.files(stationId, date, settings);
     return {
       files: files.map(({ name, text, entries }) => ({
         name,
@@ -68,6 +74,7 @@ export class HandOverService {
         head: text.split('\n').slice(0, 40).join('\n'),
       })),
       heldBack,
+      silences: silences.map(({ hourIndex, startMs, durationMs }) => ({ hourIndex, startMs, durationMs })),
       folder: await this.folderOf(stationId),
     };
   }
@@ -82,7 +89,6 @@ export class HandOverService {
   ): Promise<Written<HandOverRecord>> {
     const { files, heldBack, revision } = await this.files(stationId, date, settings);
     const folder = into ?? (await this.folderOf(stationId));
-    await writeFiles(folder, files);
     const record = {
       id: newId(),
       stationId,
@@ -94,11 +100,74 @@ export class HandOverService {
       heldBack: heldBack.length,
       logRevision: revision,
     };
-    return this.store.write({ clientId, stationId, label: `Hand over ${date}` }, async (changes) => {
+    const pending: PendingHandOver = { record, settings, clientId, state: 'writing' };
+    await this.notePending(pending);
+    try {
+      await writeParts(folder, record.id, files);
+      await this.notePending({ ...pending, state: 'placing' });
+      await placeFiles(record);
+    } catch (error) {
+      await dropParts(record);
+      await this.forgetPending(record.id);
+      throw cannotWrite(folder, error);
+    }
+    return this.keepRecord(pending, `Hand over ${date}`);
+  }
+
+  private notePending(pending: PendingHandOver): Promise<void> {
+    return this.store.quietly(async (em) => {
+      await em.upsert(SettingEntity, { id: PENDING + pending.record.id, value: pending });
+    });
+  }
+
+  private forgetPending(id: string): Promise<void> {
+    return this.store.quietly(async (em) => {
+      await em.nativeDelete(SettingEntity, { id: PENDING + id });
+    });
+  }
+
+  private keepRecord({ record, settings, clientId }: PendingHandOver, label: string): Promise<Written<HandOverRecord>> {
+    return this.store.write({ clientId, stationId: record.stationId, label }, async (changes) => {
       await changes.insert('handOver', [record]);
-      await changes.em.upsert(SettingEntity, { id: settingsKey(stationId), value: settings });
+      await changes.em.upsert(SettingEntity, { id: settingsKey(record.stationId), value: settings });
+      await changes.em.nativeDelete(SettingEntity, { id: PENDING + record.id });
       return { ...record, stale: false };
     });
+  }
+
+  /**
+   * Finishes a hand-over whose files a stopped process had begun to put in their places, and takes back one whose files
+   * were still being written. Answers what was done, in words.
+   */
+  async recover(): Promise<string[]> {
+    const rows = await this.store.read.find(SettingEntity, { id: { $like: `${PENDING}%` } });
+    const said: string[] = [];
+    for (const row of rows) {
+      const pending = row.value as PendingHandOver;
+      const { record } = pending;
+      try {
+        if (pending.state === 'writing') throw new Error('its files were not written yet');
+        await placeFiles(record);
+        await this.keepRecord(pending, `Hand over ${record.date}, finished after a stop`);
+        said.push(`The hand-over of ${record.date} to ${record.folder} had been interrupted; it is finished now.`);
+      } catch (error) {
+        await dropParts(record);
+        await this.forgetPending(record.id);
+        said.push(
+          `The hand-over of ${record.date} to ${record.folder} had been interrupted and was taken back: ${error instanceof Error ? error.message : String(error)}.`,
+        );
+      }
+    }
+    await this.sweep();
+    return said;
+  }
+
+  /** Deletes what is left half-written and nothing is known of. */
+  private async sweep(): Promise<void> {
+    const entries = await readdir(this.outputDir, { recursive: true, withFileTypes: true }).catch(() => []);
+    for (const entry of entries)
+      if (entry.isFile() && entry.name.includes(PART))
+        await rm(path.join(entry.parentPath, entry.name), { force: true });
   }
 
   /** One file as it is, several as a zip. */
@@ -133,38 +202,61 @@ export class HandOverService {
       })),
     };
   }
-
-  /** Deletes what a stopped process left half-written. */
-  async sweep(): Promise<void> {
-    const entries = await readdir(this.outputDir, { recursive: true, withFileTypes: true }).catch(() => []);
-    for (const entry of entries) {
-      if (entry.isFile() && entry.name.includes(PART))
-        await rm(path.join(entry.parentPath, entry.name), { force: true });
-    }
-  }
 }
 
 function settingsKey(stationId: string): string {
   return `hand-over:${stationId}`;
 }
 
-async function writeFiles(folder: string, files: readonly { name: string; text: string }[]): Promise<void> {
+/** A hand-over on its way, noted before anything is written. */
+interface PendingHandOver {
+  readonly record: Omit<HandOverRecord, 'stale'> & { readonly stationId: string; readonly logRevision: number };
+  readonly settings: HandOverSettings;
+  readonly clientId: string;
+  /** Whether its files are being written beside their places, or are whole and being put there. */
+  readonly state: 'writing' | 'placing';
+}
+
+async function writeParts(folder: string, id: string, files: readonly { name: string; text: string }[]): Promise<void> {
   await mkdir(folder, { recursive: true });
-  const suffix = `${PART}-${newId()}`;
+  for (const { name, text } of files) await writeWhole(path.join(folder, partOf(name, id)), text);
+}
+
+async function writeWhole(file: string, text: string): Promise<void> {
+  const handle = await open(file, 'w');
   try {
-    for (const { name, text } of files) {
-      const handle = await open(path.join(folder, name + suffix), 'w');
-      await handle.writeFile(text, 'utf8');
-      await handle.sync();
-      await handle.close();
-    }
-    for (const { name } of files) await rename(path.join(folder, name + suffix), path.join(folder, name));
-  } catch (error) {
-    await Promise.all(files.map(({ name }) => rm(path.join(folder, name + suffix), { force: true })));
-    throw new FullerError(
-      'INVALID',
-      `The folder ${folder} cannot be written: ${error instanceof Error ? error.message : String(error)}`,
-      'folder',
-    );
+    await handle.writeFile(text, 'utf8');
+    await handle.sync();
+  } finally {
+    await handle.close();
   }
+}
+
+function partOf(name: string, id: string): string {
+  return `${name}${PART}-${id}`;
+}
+
+/** Puts whole files in their places; may be begun again where it was stopped. */
+async function placeFiles({ id, folder, files }: PendingHandOver['record']): Promise<void> {
+  for (const name of files) {
+    const part = path.join(folder, partOf(name, id));
+    try {
+      await rename(part, path.join(folder, name));
+    } catch (error) {
+      // Already in its place when it was begun before.
+      if ((error as NodeJS.ErrnoException).code !== 'ENOENT' || !existsSync(path.join(folder, name))) throw error;
+    }
+  }
+}
+
+async function dropParts({ id, folder, files }: PendingHandOver['record']): Promise<void> {
+  for (const name of files) await rm(path.join(folder, partOf(name, id)), { force: true });
+}
+
+function cannotWrite(folder: string, error: unknown): FullerError {
+  return new FullerError(
+    'INVALID',
+    `The folder ${folder} cannot be written: ${error instanceof Error ? error.message : String(error)}`,
+    'folder',
+  );
 }

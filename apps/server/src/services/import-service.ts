@@ -1,14 +1,15 @@
-import { existsSync } from 'node:fs';
-import { mkdir, rm, stat } from 'node:fs/promises';
+import { existsSync, renameSync, writeFileSync } from 'node:fs';
+import { mkdir, readdir, readFile, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportOptions, ImportSession, ImportSettings, ImportSummary } from '@fuller/contracts';
 import { planImport, type ItemDraft, type KnownFamily } from '@fuller/core';
-import { SettingEntity, TagFamilyEntity } from '../db/entities/index.js';
+import { SettingEntity, StationEntity, TagFamilyEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { Compute } from '../jobs/compute.js';
 import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { DraftedRows } from '../jobs/tasks.js';
+import type { AudioRoots } from './audio-roots.js';
 import { audioFiles, freePlace, moveFile, safeRelative } from './audio-files.js';
 import type { ChangeSet } from './change-set.js';
 import { existingItems, summarise, writePlan } from './import-write.js';
@@ -17,6 +18,12 @@ import type { Store } from './store.js';
 const AUDIO_BATCH = 25;
 const MOST_AUDIO_FILES = 100_000;
 const PREVIEW_FILES = 8;
+/** What an import is kept as beside its upload. */
+const NOTE = '.import.json';
+/** An import nobody has touched for so long is not taken up after a restart. */
+const FORGOTTEN_MS = 3 * 86_400_000;
+/** Of so many files the length is read where a table does not tell it. */
+const MOST_LENGTHS = 2000;
 /** Where dropped files stay in the audio folder. */
 const DROPPED = 'dropped';
 const NO_OPTIONS: ImportOptions = { makeCategories: false, folderCategories: false };
@@ -39,13 +46,36 @@ export class ImportService {
     private readonly compute: Compute,
     private readonly now: () => number,
     private readonly folders: { readonly audio: string; readonly uploads: string },
+    private readonly audioRoots: AudioRoots,
   ) {}
 
+  /** Takes up the imports that were open when the server stopped; what belongs to none of them is deleted. */
+  async recover(): Promise<void> {
+    const names = await readdir(this.folders.uploads);
+    const kept = new Set<string>();
+    for (const name of names.filter((one) => one.endsWith(NOTE))) {
+      const session = await readFile(path.join(this.folders.uploads, name), 'utf8')
+        .then((text) => JSON.parse(text) as Session)
+        .catch(() => null);
+      const age = this.now() - (await stat(path.join(this.folders.uploads, name))).mtimeMs;
+      if (!session || !existsSync(session.path) || age > FORGOTTEN_MS) continue;
+      this.sessions.set(session.view.id, session);
+      kept.add(name).add(path.basename(session.path));
+    }
+    for (const name of names)
+      if (!kept.has(name)) await rm(path.join(this.folders.uploads, name), { force: true, recursive: true });
+  }
+
+  private async mustHaveStation(stationId: string): Promise<void> {
+    if ((await this.store.read.count(StationEntity, { id: stationId })) === 0) throw notFound('station', stationId);
+  }
+
   /** Begins with a table that has been uploaded or lies on disk; says at once when it is none. */
-  async openTable(stationId: string, file: string, name: string): Promise<ImportSession> {
+  async openTable(stationId: string, file: string, name: string, signal?: AbortSignal): Promise<ImportSession> {
+    await this.mustHaveStation(stationId);
     const remembered = await this.store.read.findOne(SettingEntity, { id: mappingKey(stationId) });
     const families = (await this.families()).map((family) => family.name);
-    const sniffed = await this.compute.run('sniffTable', [file, {}, families]);
+    const sniffed = await this.compute.run('sniffTable', [file, {}, families], signal);
     const known = remembered?.value as Record<string, ImportSettings['mapping']> | undefined;
     const mapping = known?.[sniffed.columns.join('\u001f')] ?? sniffed.settings.mapping;
     return this.keep(stationId, file, {
@@ -64,10 +94,8 @@ export class ImportService {
 
   /** Begins with a folder of audio files on the server, its subfolders included, or with some files of it alone. */
   async openFolder(stationId: string, folder: string, only: readonly string[] | null = null): Promise<ImportSession> {
-    const absolute = path.resolve(this.folders.audio, folder);
-    const found = await stat(absolute).catch(() => null);
-    if (!found?.isDirectory())
-      throw new FullerError('INVALID', `There is no folder “${folder}” on the server.`, 'folder');
+    await this.mustHaveStation(stationId);
+    const absolute = await this.audioRoots.folderAt(folder);
     const files = only ?? (await audioFiles(absolute));
     if (files.length === 0) throw new FullerError('INVALID', `“${folder}” holds no audio files.`, 'folder');
     if (files.length > MOST_AUDIO_FILES)
@@ -84,6 +112,7 @@ export class ImportService {
 
   /** Begins with audio files that are about to be sent one by one. */
   async openDropped(stationId: string): Promise<ImportSession> {
+    await this.mustHaveStation(stationId);
     const view = ofFiles('dropped', 'dropped files', '', []);
     const folder = path.join(this.folders.uploads, view.id);
     await mkdir(folder);
@@ -112,7 +141,7 @@ export class ImportService {
     view: ImportSession,
     only: readonly string[] | null = null,
   ): ImportSession {
-    this.sessions.set(view.id, { view, stationId, path: where, only });
+    this.set({ view, stationId, path: where, only });
     return view;
   }
 
@@ -133,8 +162,16 @@ export class ImportService {
   private change(id: string, change: Partial<ImportSession>): ImportSession {
     const session = this.session(id);
     const view = { ...session.view, ...change };
-    this.sessions.set(id, { ...session, view });
+    this.set({ ...session, view });
     return view;
+  }
+
+  /** Keeps an import beside its upload, so that a restart does not lose it. */
+  private set(session: Session): void {
+    this.sessions.set(session.view.id, session);
+    const file = path.join(this.folders.uploads, session.view.id + NOTE);
+    writeFileSync(`${file}.part`, JSON.stringify(session));
+    renameSync(`${file}.part`, file);
   }
 
   /** Changes how the table is read; a mapping is kept when it fits the columns. */
@@ -178,12 +215,12 @@ export class ImportService {
     const moves = view.source === 'dropped' ? (await this.places(session)).filter(({ there }) => !there) : [];
     try {
       const label = `Import ${path.basename(view.name)}`;
-      const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
-        job.progress(0.4, 'Comparing with the library');
-        const plan = planImport(rows.drafts, await existingItems(this.store, changes));
-        const summary = await summarise(this.store, stationId, rows, plan, changes);
-        await writePlan(changes, stationId, plan, { category, options: view.options, job });
-        await rememberMapping(changes, stationId, view);
+      job.progress(0.4, 'Comparing with the library');
+      const plan = planImport(rows.drafts, await existingItems(this.store));
+      const summary = await summarise(this.store, stationId, rows, plan);
+      const written = await this.store.writeInBatches({ clientId, stationId, label }, async (batches) => {
+        await writePlan(batches, stationId, plan, { category, options: view.options, job });
+        await batches.batch((changes) => rememberMapping(changes, stationId, view));
         for (const { from, stored } of moves) await moveFile(from, path.join(this.folders.audio, stored));
         job.signal.throwIfAborted();
         return summary;
@@ -223,10 +260,29 @@ export class ImportService {
     if (!session.view.settings!.mapping.includes('title')) {
       throw new FullerError('INVALID', 'Say which column holds the title.', 'mapping');
     }
-    return this.compute.run(
+    const rows = await this.compute.run(
       'readTable',
       [session.path, session.view.settings!, new Date(this.now()).getUTCFullYear() + 1, await this.families()],
       job.signal,
+    );
+    return { ...rows, drafts: await this.withLengths(rows.drafts, job) };
+  }
+
+  /** Drafts with the lengths of their files, where the table does not tell them and the files are at hand. */
+  private async withLengths(drafts: readonly ItemDraft[], job: RunningJob): Promise<readonly ItemDraft[]> {
+    const bare = drafts.flatMap((draft) => {
+      const absolute = !draft.durationMs && draft.file ? this.audioRoots.fileAt(draft.file) : null;
+      return absolute ? [{ absolute, stored: draft.file! }] : [];
+    });
+    if (bare.length === 0) return drafts;
+    const lengths = new Map<string, number | null>();
+    for (let from = 0; from < Math.min(bare.length, MOST_LENGTHS); from += AUDIO_BATCH) {
+      job.progress(0.3, `Reading lengths, ${from} of ${bare.length} files`);
+      const part = await this.compute.run('readAudio', [bare.slice(from, from + AUDIO_BATCH), 1], job.signal);
+      for (const { file, durationMs } of part.drafts) lengths.set(file!, durationMs);
+    }
+    return drafts.map((draft) =>
+      draft.durationMs || !draft.file ? draft : { ...draft, durationMs: lengths.get(draft.file) ?? draft.durationMs },
     );
   }
 
@@ -269,6 +325,7 @@ export class ImportService {
   async close(id: string): Promise<void> {
     const session = this.session(id);
     this.sessions.delete(id);
+    await rm(path.join(this.folders.uploads, id + NOTE), { force: true });
     if (path.dirname(session.path) === this.folders.uploads) await rm(session.path, { force: true, recursive: true });
   }
 }

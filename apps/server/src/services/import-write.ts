@@ -17,7 +17,7 @@ import type { ChangeSet, Row } from './change-set.js';
 import { addCredits, recredit } from './credits.js';
 import { keepFamilies } from './family-service.js';
 import { folds, newItemRow } from './library-service.js';
-import type { Store } from './store.js';
+import type { Batches, Store } from './store.js';
 
 const SHOWN_ROWS = 200;
 const EXISTING = `select id, kind, title, artist, album, year, duration_ms as durationMs, intro_ms as introMs,
@@ -29,40 +29,68 @@ export async function existingItems(store: Store, changes?: ChangeSet): Promise<
   return rows.map((row) => ({ ...row, tags: JSON.parse(row.tags) as ExistingItem['tags'] }));
 }
 
+/** So many items are written at once; then others have their turn. */
+const BATCH = 400;
+
+interface WriteOptions {
+  readonly category: string | null;
+  readonly options: ImportOptions;
+  readonly job: RunningJob;
+}
+
 /** Writes what an import has planned; `category` is where items go whose row names none. */
 export async function writePlan(
-  changes: ChangeSet,
+  batches: Batches,
   stationId: string,
   plan: ImportPlan,
-  { category, options, job }: { category: string | null; options: ImportOptions; job: RunningJob },
+  { category, options, job }: WriteOptions,
 ): Promise<void> {
-  let categoryIds = await categoriesByKey(changes, stationId);
-  if (category !== null && !categoryIds.has(foldText(category))) throw notFound('category', category);
-  if (options.makeCategories) {
-    await makeCategories(changes, stationId, missingCategories(plan.added, categoryIds));
-    categoryIds = await categoriesByKey(changes, stationId);
+  const categoryIds = await batches.batch(async (changes) => {
+    const known = await categoriesByKey(changes, stationId);
+    if (category !== null && !known.has(foldText(category))) throw notFound('category', category);
+    await keepFamilies(
+      changes,
+      tagsOf([...plan.added, ...plan.changed.map(({ draft }) => draft)].sort((a, b) => a.row - b.row)),
+    );
+    if (!options.makeCategories) return known;
+    await makeCategories(changes, stationId, missingCategories(plan.added, known));
+    return categoriesByKey(changes, stationId);
+  });
+  const total = plan.added.length + plan.changed.length;
+  let written = 0;
+  const step = async (size: number, work: (changes: ChangeSet) => Promise<void>): Promise<void> => {
+    job.signal.throwIfAborted();
+    await batches.batch(work);
+    written += size;
+    job.progress(0.4 + (0.6 * written) / Math.max(1, total), `Writing, ${written} of ${total} items`);
+  };
+  for (let from = 0; from < plan.added.length; from += BATCH) {
+    const drafts = plan.added.slice(from, from + BATCH);
+    await step(drafts.length, (changes) => addItems(changes, drafts, categoryIds, category));
   }
-  const drafts = [...plan.added, ...plan.changed.map(({ draft }) => draft)].sort((a, b) => a.row - b.row);
-  await keepFamilies(changes, tagsOf(drafts));
-  const rows = plan.added.map((draft) => ({ draft, row: newItemRow(itemFields(draft)) }));
+  for (let from = 0; from < plan.changed.length; from += BATCH) {
+    const part = plan.changed.slice(from, from + BATCH);
+    await step(part.length, async (changes) => {
+      for (const { itemId, changes: fields } of part) await changeItem(changes, itemId, fields);
+    });
+  }
+}
+
+async function addItems(
+  changes: ChangeSet,
+  drafts: readonly ItemDraft[],
+  categoryIds: ReadonlyMap<string, string>,
+  category: string | null,
+): Promise<void> {
+  const rows = drafts.map((draft) => ({ draft, row: newItemRow(itemFields(draft)) }));
   await changes.insert(
     'item',
     rows.map(({ row }) => row),
-    (count) => {
-      job.signal.throwIfAborted();
-      job.progress(0.4 + (0.4 * count) / Math.max(1, rows.length), `Writing, ${count} of ${rows.length} items`);
-    },
   );
-  job.progress(0.85, 'Crediting artists');
   await addCredits(
     changes,
     rows.map(({ row, draft }) => ({ itemId: row.id, artist: draft.artist ?? '' })),
   );
-  for (const { itemId, changes: fields } of plan.changed) {
-    job.signal.throwIfAborted();
-    await changeItem(changes, itemId, fields);
-  }
-  job.progress(0.95, 'Putting items into categories');
   const placements = rows.flatMap(({ row, draft }): Row[] => {
     const categoryId = categoryIds.get(foldText(draft.category ?? category ?? ''));
     return categoryId ? [{ id: newId(), itemId: row.id, categoryId }] : [];
@@ -105,6 +133,7 @@ export async function summarise(
     changed: plan.changed.length,
     unchanged: plan.unchanged.length,
     rejected: new Set(rejected.map((error) => error.row)).size,
+    withoutLength: plan.added.filter(({ durationMs }) => !durationMs).length,
     unknownCategories: missingCategories(rows.drafts, known).slice(0, SHOWN_ROWS),
     newValues: await newValues(changes?.em ?? store.read, rows.drafts),
     addedRows: plan.added

@@ -1,5 +1,4 @@
-import { existsSync } from 'node:fs';
-import path from 'node:path';
+import type { AudioRoots } from './audio-roots.js';
 import type { ItemCard, ItemPage, ItemPatch, ItemQuery, ItemRow } from '@fuller/contracts';
 import {
   foldText,
@@ -35,8 +34,7 @@ export class LibraryService {
     private readonly store: Store,
     private readonly pools: PoolService,
     private readonly now: () => number,
-    /** Folder against which relative file names are read. */
-    private readonly audioDir: string,
+    private readonly audioRoots: AudioRoots,
   ) {}
 
   async list(stationId: string, query: ItemQuery): Promise<ItemPage> {
@@ -145,18 +143,16 @@ export class LibraryService {
     return this.store.write({ clientId, stationId, label }, (changes) => setAct(changes, name, one));
   }
 
-  /** The absolute path of an item's audio, or null when there is no such file. */
+  /** The absolute path of an item's audio; null where there is no such file below the folders that are read. */
   audioPath(file: string): string | null {
-    const absolute = path.isAbsolute(file) ? file : path.join(this.audioDir, file);
-    return existsSync(absolute) ? absolute : null;
+    return this.audioRoots.fileAt(file);
   }
 
-  /** The audio a browser may listen to: of an item, below the audio folder only. */
+  /** The audio a browser may listen to. */
   async playableFile(itemId: string): Promise<string> {
     const item = await this.store.read.findOne(ItemEntity, { id: itemId });
     const absolute = item?.file ? this.audioPath(item.file) : null;
-    const inside = absolute !== null && !path.relative(this.audioDir, absolute).startsWith('..');
-    if (!inside) throw notFound('audio of item', itemId);
+    if (absolute === null) throw notFound('audio of item', itemId);
     return absolute;
   }
 

@@ -1,46 +1,45 @@
-import type { DaySummary, DeskData, DayState, HandEdit, LogItem, LogView, StaleLog } from '@fuller/contracts';
+import type { AiredPlay, DaySummary, DeskData, HandEdit, LogView, StaleLog } from '@fuller/contracts';
 import {
   addDays,
+  airedIds,
   allEntries,
-  applyEdit,
   byHand,
-  drawOf,
+  changedEntries,
+  checkLog,
+  formatAirTime,
   formatLocalDateTime,
-  hoursOfDay,
   invertEdit,
   itemOf,
   openSlots,
-  LogInspector,
-  checkLog,
   slotsOf,
   staleHours,
   StationModel,
+  undoEdit,
   type DailyLog,
   type LogEdit,
   type LogHour,
   type StationData,
-  type Rule,
+  type StationPlay,
+  type Strain,
 } from '@fuller/core';
 import {
-  CategoryEntity,
   DailyLogEntity,
   HandOverEntity,
   PlayEntity,
-  RuleEntity,
   StationEntity,
   type DailyLogRecord,
 } from '../db/entities/index.js';
-import { PLACEMENTS, PLAYS_BETWEEN, SCHEDULED_ITEMS } from '../db/sql/station-data.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
-import type { PlanService } from './plan-service.js';
-import type { PoolService } from './pool-service.js';
 import { staleRevision, type ChangeSet, type RecordedChange } from './change-set.js';
+import type { Judge, Judgement } from './judge.js';
+import { afterEdit, dayState, labelOf, listed, sameShape } from './log-words.js';
+import type { PlanService } from './plan-service.js';
+import { docOf, type StationReader } from './station-reader.js';
 import type { Store, Written } from './store.js';
 
-/** History this far back counts; the longest separation is as long. */
-const HISTORY_DAYS = 28;
+export { docOf } from './station-reader.js';
 
 /** How a log change is recorded: made or unmade whole, or an edit. */
 type LogChange =
@@ -51,88 +50,17 @@ type LogChange =
 export class LogService {
   constructor(
     private readonly store: Store,
-    private readonly pools: PoolService,
+    private readonly reader: StationReader,
     private readonly plans: PlanService,
+    private readonly judge: Judge,
     private readonly now: () => number,
   ) {
-    store.onRevert('log', (changes, change) => this.revert(changes, change));
+    store.onRevert('log', (changes, change, madeAtMs) => this.revert(changes, change, madeAtMs));
   }
 
-  /**
-   * Everything generation needs for a date; reads on the given manager, so a write sees its own changes. Filters that
-   * neither clocks nor logs name yet are looked up too.
-   */
-  async stationData(
-    stationId: string,
-    date: string,
-    em: Em = this.store.read,
-    moreFilters: readonly string[] = [],
-  ): Promise<StationData> {
-    const station = await em.findOne(StationEntity, { id: stationId });
-    if (!station) throw notFound('station', stationId);
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
-    const plan = await this.plans.plan(stationId, em);
-    const dayStart = hoursOfDay(date, station.timeZone)[0]!.startMs;
-    const items = await this.store.rows<
-      Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
-        artists: string | null;
-        mainArtists: string | null;
-        approved: number;
-      }
-    >(SCHEDULED_ITEMS, [stationId], em);
-    const categories: Record<string, string[]> = {};
-    for (const row of await this.store.rows<{ categoryId: string; itemId: string }>(PLACEMENTS, [stationId], em)) {
-      (categories[row.categoryId] ??= []).push(row.itemId);
-    }
-    const next = await em.findOne(DailyLogEntity, { stationId, date: addDays(date, 1) }, { disableIdentityMap: true });
-    const visibleCategories = await em.find(CategoryEntity, visible);
-    const known = new Set(visibleCategories.map(({ id }) => id));
-    const own = await this.find(stationId, date, em);
-    const logged = [own, next].flatMap((row) => (row ? allEntries(docOf(row)) : []));
-    const drawn = [
-      ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])),
-      ...logged.flatMap((entry) => (entry.kind === 'pick' ? [{ categoryId: entry.categoryId, filter: '' }] : [])),
-    ];
-    const pools = await this.pools.itemsOf(
-      stationId,
-      [...new Set(drawn.map(({ categoryId }) => categoryId))].filter((id) => !known.has(id)),
-    );
-    Object.assign(categories, pools);
-    const filters = await this.pools.itemsFitting(stationId, [
-      ...moreFilters,
-      ...drawn.map(({ filter }) => filter).filter((filter) => filter !== ''),
-      ...logged.flatMap((entry) => (entry.kind === 'pick' ? (entry.filters ?? []) : [])),
-    ]);
-    return {
-      timeZone: station.timeZone,
-      plan,
-      items: items.map(({ artists, mainArtists, approved, ...item }) => ({
-        ...item,
-        approved: approved === 1,
-        artistIds: artists ? artists.split(',') : [],
-        // Said only where it is not all of them.
-        ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
-      })),
-      categories,
-      filters,
-      musicCategories: [...visibleCategories.filter(({ music }) => music).map(({ id }) => id), ...Object.keys(pools)],
-      spreadHours: true,
-      approvedOnly: visibleCategories.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
-      coolOffs: Object.fromEntries(visibleCategories.flatMap(({ id, coolOff }) => (coolOff ? [[id, coolOff]] : []))),
-      orders: Object.fromEntries(visibleCategories.map(({ id, turnOrder }) => [id, turnOrder])),
-      rules: (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(
-        ({ id, shape, tag, seconds, secondsByCategory, resting }): Rule => ({
-          id,
-          shape,
-          tag,
-          seconds,
-          secondsByCategory,
-          resting: Boolean(resting),
-        }),
-      ),
-      history: await this.store.rows(PLAYS_BETWEEN, [stationId, dayStart - HISTORY_DAYS * 86_400_000, dayStart], em),
-      nextLog: next ? docOf(next) : null,
-    };
+  /** Everything generation needs for a date, and what `moreFilters` find besides. */
+  stationData(stationId: string, date: string, moreFilters: readonly string[] = []): Promise<StationData> {
+    return this.reader.data(stationId, date, moreFilters);
   }
 
   async find(stationId: string, date: string, em: Em = this.store.read): Promise<DailyLogRecord | null> {
@@ -148,38 +76,34 @@ export class LogService {
   async view(stationId: string, date: string): Promise<LogView> {
     const row = await this.mustFind(stationId, date);
     const log = docOf(row);
-    const data = await this.stationData(stationId, date);
-    const items = await this.logItems(allEntries(log).flatMap((entry) => itemOf(entry) ?? []));
+    return this.viewOf(row.revision, log, (await this.judge(stationId, log)).strains);
+  }
+
+  private async viewOf(revision: number, log: DailyLog, strains: readonly Strain[]): Promise<LogView> {
     return {
-      revision: row.revision,
+      revision,
       log: log as LogView['log'],
-      items,
-      strains: new LogInspector(new StationModel(data), log).strains(),
+      items: await this.reader.logItems(allEntries(log).flatMap((entry) => itemOf(entry) ?? [])),
+      strains: [...strains],
     };
   }
 
-  private async logItems(ids: readonly string[]): Promise<LogItem[]> {
-    const unique = [...new Set(ids)];
-    const items: LogItem[] = [];
-    for (let from = 0; from < unique.length; from += 500) {
-      const part = unique.slice(from, from + 500);
-      const rows = await this.store.rows<
-        Omit<LogItem, 'tempo' | 'hasFile'> & { tempo: string | null; file: string | null }
-      >(
-        `select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs, file,
-           json_extract(tags, '$.tempo[0]') as tempo from item where id in (${part.map(() => '?').join(',')})`,
-        part,
-      );
-      for (const { tempo, file, ...row } of rows)
-        items.push({ ...row, tempo: tempo === null ? null : Number(tempo), hasFile: file !== null });
-    }
-    return items;
+  /** What a day has played, as far as anything is known of it. */
+  async aired(stationId: string, date: string): Promise<AiredPlay[]> {
+    const plays = (await this.reader.plays(stationId, date, date)).filter(({ startMs }) => startMs <= this.now());
+    const items = new Map(
+      (await this.reader.logItems(plays.map(({ itemId }) => itemId))).map((item) => [item.id, item]),
+    );
+    return plays.map(({ itemId, startMs }) => {
+      const item = items.get(itemId);
+      return { itemId, startMs, title: item?.title ?? 'Deleted item', artist: item?.artist ?? '' };
+    });
   }
 
   /** What the desk needs to judge a day's log by itself. */
   async deskData(stationId: string, date: string): Promise<DeskData> {
     const data = await this.stationData(stationId, date);
-    return { data, items: await this.logItems(Object.values(data.categories).flat()) };
+    return { data, items: await this.reader.logItems(Object.values(data.categories).flat()) };
   }
 
   /** The hours of logs from today on that the clocks would make otherwise now. */
@@ -246,34 +170,65 @@ export class LogService {
     });
   }
 
-  /** Carries out an edit made by hand. */
-  edit(stationId: string, clientId: string, date: string, revision: number, hand: HandEdit): Promise<Written<LogView>> {
+  /** Carries out an edit made by hand; it is judged before anything waits for it. */
+  async edit(
+    stationId: string,
+    clientId: string,
+    date: string,
+    revision: number,
+    hand: HandEdit,
+  ): Promise<Written<LogView>> {
     const edit = byHand(hand);
-    return this.store
-      .write({ clientId, stationId, label: labelOf(hand) }, async (changes) => {
-        if (hand.type === 'replace' && hand.itemId !== null && !(await changes.find('item', hand.itemId)))
-          throw notFound('item', hand.itemId);
-        const row = await this.mustFind(stationId, date, changes.em);
-        if (row.revision !== revision) throw staleRevision('log');
-        await this.apply(changes, row, edit);
-      })
-      .then(async (written) => ({ ...written, value: await this.view(stationId, date) }));
-  }
-
-  /** Puts a new run's log in place of the one of its date, or makes the first one. */
-  async save(changes: ChangeSet, stationId: string, log: DailyLog): Promise<void> {
-    const row = await this.find(stationId, log.date, changes.em);
-    if (row) await this.apply(changes, row, { type: 'refill', hours: log.hours });
-    else await this.make(changes, stationId, log);
-  }
-
-  private async apply(changes: ChangeSet, row: DailyLogRecord, edit: LogEdit): Promise<void> {
+    if (hand.type === 'replace' && hand.itemId !== null && (await this.reader.logItems([hand.itemId])).length === 0)
+      throw notFound('item', hand.itemId);
+    const row = await this.mustFind(stationId, date);
+    if (row.revision !== revision) throw staleRevision('log');
     const before = docOf(row);
-    const outcome = applyEdit(before, edit);
-    if (!outcome.ok) throw new FullerError('INVALID', `That cannot be done: ${outcome.why}.`, 'edit');
-    if (outcome.log === before) return;
+    const log = afterEdit(before, edit);
+    if (log === before)
+      return { activityId: null, label: labelOf(hand), value: await this.view(stationId, date), left: [] };
+    const judged = await this.judge(stationId, log);
+    const about = { clientId, stationId, label: labelOf(hand), tellsItself: true };
+    const written = await this.store.write(about, async (changes) => {
+      const now = await this.find(stationId, date, changes.em);
+      if (now?.revision !== revision) throw staleRevision('log');
+      await this.apply(changes, row, before, edit, { log, judged });
+    });
+    const value = await this.viewOf(revision + 1, log, judged.strains);
+    const item = hand.type === 'replace' && hand.itemId !== null ? await this.reader.logItems([hand.itemId]) : [];
+    this.store.tell({
+      type: 'log',
+      stationId,
+      clientId,
+      date,
+      revision: revision + 1,
+      edit: hand,
+      items: item,
+      strains: value.strains,
+      open: openSlots(log).length,
+    });
+    return { ...written, value };
+  }
+
+  /** Puts a new run's log in place of the one of its date, or makes the first one; nothing where it is the same. */
+  async save(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
+    const row = await this.find(stationId, log.date, changes.em);
+    if (!row) return this.make(changes, stationId, log, judged);
+    const before = docOf(row);
+    const edit: LogEdit = { type: 'refill', hours: log.hours };
+    if (changedEntries(log, before).length === 0 && sameShape(log, before)) return;
+    await this.apply(changes, row, before, edit, { log, judged: judged ?? (await this.judge(stationId, log)) });
+  }
+
+  private async apply(
+    changes: ChangeSet,
+    row: DailyLogRecord,
+    before: DailyLog,
+    edit: LogEdit,
+    after: { readonly log: DailyLog; readonly judged: Judgement },
+  ): Promise<void> {
     const about = { kind: 'edit' as const, stationId: row.stationId, date: row.date };
-    await this.write(changes, row.stationId, checkLog(outcome.log), row);
+    await this.write(changes, row.stationId, checkLog(after.log), row, after.judged);
     changes.record({
       thing: 'log',
       thingId: row.id,
@@ -282,8 +237,8 @@ export class LogService {
     });
   }
 
-  private async make(changes: ChangeSet, stationId: string, log: DailyLog): Promise<void> {
-    const id = await this.write(changes, stationId, log, null);
+  private async make(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
+    const id = await this.write(changes, stationId, log, null, judged ?? (await this.judge(stationId, log)));
     changes.record({
       thing: 'log',
       thingId: id,
@@ -292,64 +247,120 @@ export class LogService {
     });
   }
 
-  /** Writes the row of a log and its plays; returns its id. */
+  /** Writes the row of a log and those of its plays that are new; returns its id. */
   private async write(
     changes: ChangeSet,
     stationId: string,
     log: DailyLog,
     row: DailyLogRecord | null,
+    { strains, plays }: Judgement,
   ): Promise<string> {
-    const filters = slotsOf(log).flatMap((entry) => entry.filters ?? []);
-    const data = await this.stationData(stationId, log.date, changes.em, filters);
     const id = row?.id ?? newId();
-    const counts = {
-      slots: slotsOf(log).length,
-      open: openSlots(log).length,
-      strains: new LogInspector(new StationModel(data), log).strains().length,
-    };
+    const counts = { slots: slotsOf(log).length, open: openSlots(log).length, strains: strains.length };
     const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };
     if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });
     else await changes.em.insert(DailyLogEntity, { id, revision: 1, stationId, date: log.date, ...fields });
-    await changes.em.nativeDelete(PlayEntity, { logId: id });
-    const plays = new StationModel(data).plays(log).map((play) => ({ ...play, stationId, date: log.date, logId: id }));
-    if (plays.length) await changes.em.insertMany(PlayEntity, plays as never[]);
+    changes.touchLog(stationId, log.date);
+    await this.writePlays(changes, { id, stationId, date: log.date }, plays);
     return id;
   }
 
-  private async revert(changes: ChangeSet, change: RecordedChange): Promise<void> {
+  private async writePlays(
+    { em }: ChangeSet,
+    { id, stationId, date }: { readonly id: string; readonly stationId: string; readonly date: string },
+    plays: readonly StationPlay[],
+  ): Promise<void> {
+    const keyOf = ({ itemId, startMs }: StationPlay): string => `${startMs} ${itemId}`;
+    const wanted = new Map(plays.map((play) => [keyOf(play), play]));
+    const held = await this.store.rows<StationPlay & { id: number }>(
+      'select id, item_id as itemId, start_ms as startMs from play where log_id = ?',
+      [id],
+      em,
+    );
+    const gone: number[] = [];
+    for (const play of held) if (!wanted.delete(keyOf(play))) gone.push(play.id);
+    for (let from = 0; from < gone.length; from += 500)
+      await em.nativeDelete(PlayEntity, { id: { $in: gone.slice(from, from + 500) } } as never);
+    const rows = [...wanted.values()].map((play) => ({ ...play, stationId, date, logId: id }));
+    if (rows.length) await em.insertMany(PlayEntity, rows as never[]);
+  }
+
+  private async revert(changes: ChangeSet, change: RecordedChange, madeAtMs: number): Promise<void> {
     const before = change.before as LogChange | null;
     const after = change.after as LogChange | null;
-    if (before?.kind === 'edit') {
-      await this.apply(changes, await this.mustFind(before.stationId, before.date, changes.em), before.edit);
+    if (before?.kind === 'edit' && after?.kind === 'edit') {
+      await this.revertEdit(changes, before, after.edit);
     } else if (before?.kind === 'made') {
+      if (await this.find(before.stationId, before.log.date, changes.em))
+        throw new FullerError('CANNOT_UNDO', `There is another log of ${before.log.date} since.`);
       await this.make(changes, before.stationId, before.log);
     } else if (after?.kind === 'made') {
-      const row = await this.mustFind(after.stationId, after.log.date, changes.em);
-      await changes.em.nativeDelete(DailyLogEntity, { id: row.id });
-      const gone: LogChange = { kind: 'made', stationId: after.stationId, log: docOf(row) };
-      changes.record({ thing: 'log', thingId: row.id, before: gone, after: null });
+      await this.unmake(changes, after, madeAtMs);
     }
   }
-}
 
-export function docOf(row: Pick<DailyLogRecord, 'date' | 'timeZone' | 'hours'>): DailyLog {
-  return { date: row.date, timeZone: row.timeZone, hours: row.hours };
-}
-
-function labelOf(edit: HandEdit): string {
-  switch (edit.type) {
-    case 'replace':
-      return edit.itemId === null ? 'Open a slot' : 'Replace an entry';
-    case 'lock':
-      return edit.locked ? 'Lock an entry' : 'Unlock an entry';
-    case 'note':
-      return 'Write a note';
+  /** Undoes an edit as far as nobody has changed the same since, and nothing of it has aired. */
+  private async revertEdit(
+    changes: ChangeSet,
+    { stationId, date, edit: inverse }: Extract<LogChange, { kind: 'edit' }>,
+    edit: LogEdit,
+  ): Promise<void> {
+    const row = await this.mustFind(stationId, date, changes.em);
+    const log = docOf(row);
+    const outcome = undoEdit(log, edit, inverse, await this.airedOf(stationId, log));
+    if (!outcome.ok)
+      throw new FullerError('CANNOT_UNDO', `The log of ${date} cannot go back: ${outcome.why}. Nothing was changed.`);
+    const after = afterEdit(log, outcome.edit);
+    if (outcome.left.length > 0) {
+      const times = await this.timesOf(stationId, log, outcome.left);
+      changes.leave(
+        `${date}: ${listed(times)} left as ${times.length === 1 ? 'it is' : 'they are'}, changed or aired since.`,
+      );
+    }
+    await this.apply(changes, row, log, outcome.edit, { log: after, judged: await this.judge(stationId, after) });
   }
-}
 
-function dayState(log: { open: number } | undefined, handedOver: boolean, aired: boolean): DayState {
-  if (aired) return 'aired';
-  if (!log) return 'none';
-  if (handedOver) return 'handed over';
-  return log.open > 0 ? 'open' : 'complete';
+  /** Takes a log away that a run made, unless it has been changed or has begun to air. */
+  private async unmake(
+    changes: ChangeSet,
+    { stationId, log: made }: Extract<LogChange, { kind: 'made' }>,
+    madeAtMs: number,
+  ): Promise<void> {
+    const row = await this.mustFind(stationId, made.date, changes.em);
+    const log = docOf(row);
+    const changed = changedEntries(log, made);
+    if (changed.length > 0 || !sameShape(log, made)) {
+      const times = await this.timesOf(stationId, log, changed);
+      throw new FullerError(
+        'CANNOT_UNDO',
+        `The log of ${made.date} has been changed since it was made${times.length ? `, at ${listed(times)}` : ''}. Undo those changes first.`,
+      );
+    }
+    if ((await this.airedOf(stationId, log, madeAtMs)).size > 0)
+      throw new FullerError('CANNOT_UNDO', `The log of ${made.date} has begun to air since it was made.`);
+    await changes.em.nativeDelete(DailyLogEntity, { id: row.id });
+    changes.touchLog(stationId, made.date);
+    const gone: LogChange = { kind: 'made', stationId, log };
+    changes.record({ thing: 'log', thingId: row.id, before: gone, after: null });
+  }
+
+  /** What has begun of a log by now, and not before an instant. */
+  private async airedOf(stationId: string, log: DailyLog, sinceMs?: number): Promise<ReadonlySet<string>> {
+    const nowMs = this.now();
+    if (nowMs < (log.hours[0]?.startMs ?? 0)) return new Set();
+    const model = new StationModel(await this.reader.data(stationId, log.date, [], log));
+    const aired = airedIds(model, log, nowMs);
+    if (sinceMs === undefined) return aired;
+    const before = airedIds(model, log, sinceMs);
+    return new Set([...aired].filter((id) => !before.has(id)));
+  }
+
+  /** When some entries of a log air, as the station's clock shows it. */
+  private async timesOf(stationId: string, log: DailyLog, ids: readonly string[]): Promise<string[]> {
+    const { entries } = new StationModel(await this.reader.data(stationId, log.date, [], log)).timing(log);
+    return ids.flatMap((id) => {
+      const at = entries.get(id);
+      return at ? [formatAirTime(at.startMs, log.timeZone)] : [];
+    });
+  }
 }

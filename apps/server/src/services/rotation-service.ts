@@ -17,9 +17,8 @@ import {
   type TurnOrder,
 } from '@fuller/core';
 import { CategoryEntity, SettingEntity } from '../db/entities/index.js';
-import { PLAYS_BETWEEN } from '../db/sql/station-data.js';
 import { notFound } from '../errors.js';
-import type { LogService } from './log-service.js';
+import type { StationReader } from './station-reader.js';
 import type { Store, Written } from './store.js';
 
 const WEEKS = 8;
@@ -33,7 +32,7 @@ type Plans = Record<string, RotationPlan>;
 export class RotationService {
   constructor(
     private readonly store: Store,
-    private readonly logs: LogService,
+    private readonly reader: StationReader,
     private readonly now: () => number,
   ) {}
 
@@ -137,8 +136,9 @@ export class RotationService {
     );
     if (!station) throw notFound('station', stationId);
     const { date } = localTimeOf(nowMs, station.timeZone);
-    const model = new StationModel(await this.logs.stationData(stationId, date));
-    const plays = await this.store.rows<StationPlay>(PLAYS_BETWEEN, [stationId, nowMs - WEEKS * 7 * DAY_MS, nowMs + 1]);
-    return { model, plays, date };
+    const model = new StationModel(await this.reader.data(stationId, date));
+    const fromMs = nowMs - WEEKS * 7 * DAY_MS;
+    const plays = await this.reader.plays(stationId, addDays(date, -WEEKS * 7), date);
+    return { model, plays: plays.filter(({ startMs }) => startMs >= fromMs && startMs <= nowMs), date };
   }
 }

@@ -1,18 +1,33 @@
 import type { ChangedThing, ServerEvent } from '@fuller/contracts';
 import { Mutex } from 'async-mutex';
-import { ActivityChangeEntity, ActivityEntity } from '../db/entities/index.js';
+import { ActivityChangeEntity, ActivityEntity, SettingEntity } from '../db/entities/index.js';
 import type { Em, Orm } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
-import { ChangeSet, THINGS, type About, type RecordedChange, type Thing } from './change-set.js';
+import { newId } from '../ids.js';
+import { breathe, ChangeSet, THINGS, type About, type RecordedChange, type Thing } from './change-set.js';
 
 export interface Written<T> {
   /** Null when nothing had to be changed. */
   readonly activityId: string | null;
   readonly label: string;
   readonly value: T;
+  /** What an undo left as it is because others have changed it since, in words. */
+  readonly left: readonly string[];
 }
 
-export type RevertHandler = (changes: ChangeSet, change: RecordedChange) => Promise<void>;
+/** Undoes a change that was made at an instant, UTC epoch milliseconds. */
+export type RevertHandler = (changes: ChangeSet, change: RecordedChange, madeAtMs: number) => Promise<void>;
+
+/** A long write: every batch is a transaction of its own, and others have their turn between two. */
+export interface Batches {
+  batch<T>(work: (changes: ChangeSet) => Promise<T>): Promise<T>;
+}
+
+/** Marks an activity whose batches are not all written. */
+const UNFINISHED = 'unfinished:';
+/** So many changes are undone at once; more go in batches. */
+const MOST_AT_ONCE = 1000;
+const UNDO_BATCH = 300;
 
 /** The database behind one door: reads on forks, writes one after the other, each a transaction and an activity. */
 export class Store {
@@ -23,6 +38,7 @@ export class Store {
     private readonly orm: Orm,
     private readonly now: () => number,
     private readonly announce: (event: ServerEvent) => void,
+    private readonly committed: (things: ReadonlySet<string>, logs: ChangeSet['logs']) => void = () => {},
   ) {}
 
   get read(): Em {
@@ -52,49 +68,211 @@ export class Store {
         return { changes, value, activityId: changed ? changes.activityId : null };
       }),
     );
+    this.committed(done.changes.things, done.changes.logs);
     const what = changedThings(done.changes.things);
+    if (what.length && !about.tellsItself)
+      this.announce({ type: 'changed', stationId: about.stationId, clientId: about.clientId, what });
+    return { activityId: done.activityId, label: about.label, value: done.value, left: done.changes.left };
+  }
+
+  /** Tells everybody of something that has happened. */
+  tell(event: ServerEvent): void {
+    this.announce(event);
+  }
+
+  /** Writes what is no change a person made, such as notes of work in progress; nothing is told of it. */
+  quietly<T>(work: (em: Em) => Promise<T>): Promise<T> {
+    return this.writing.runExclusive(() => this.orm.em.fork().transactional(work));
+  }
+
+  /** Writes what nobody undoes, such as the plays of a demo; whatever is kept in memory is read again after it. */
+  async writeUnrecorded<T>(work: (em: Em) => Promise<T>): Promise<T> {
+    const value = await this.quietly(work);
+    this.committed(new Set(), []);
+    return value;
+  }
+
+  /**
+   * Writes in batches as one activity, which is there whole in the end or not at all: what fails, or was stopped
+   * halfway, is taken back, batch by batch. Others see what is written on the way.
+   */
+  async writeInBatches<T>(
+    about: About,
+    work: (batches: Batches) => Promise<T>,
+    undoes: string | null = null,
+  ): Promise<Written<T>> {
+    const activityId = newId();
+    const things = new Set<string>();
+    let count = 0;
+    await this.quietly(async (em) => {
+      await new ChangeSet(em, about, this.now(), activityId).begin(undoes);
+      await em.insert(SettingEntity, { id: UNFINISHED + activityId, value: { label: about.label } });
+    });
+    const batch = async <B>(one: (changes: ChangeSet) => Promise<B>): Promise<B> => {
+      const { changes, value } = await this.writing.runExclusive(() =>
+        this.orm.em.fork().transactional(async (em) => {
+          const set = new ChangeSet(em, about, this.now(), activityId);
+          const answer = await one(set);
+          count += await set.flush();
+          return { changes: set, value: answer };
+        }),
+      );
+      for (const thing of changes.things) things.add(thing);
+      await breathe();
+      return value;
+    };
+    let value: T;
+    try {
+      value = await work({ batch });
+    } catch (error) {
+      await this.takeBack(activityId);
+      throw error;
+    } finally {
+      // Told once: what others read in between may be of before, and is not read anew for every batch.
+      this.committed(things.size > 0 ? things : new Set(['item']), []);
+    }
+    await this.quietly(async (em) => {
+      await em.nativeDelete(SettingEntity, { id: UNFINISHED + activityId });
+      if (count === 0) await em.nativeDelete(ActivityEntity, { id: activityId });
+    });
+    const what = changedThings(things);
     if (what.length) this.announce({ type: 'changed', stationId: about.stationId, clientId: about.clientId, what });
-    return { activityId: done.activityId, label: about.label, value: done.value };
+    return { activityId: count > 0 ? activityId : null, label: about.label, value, left: [] };
+  }
+
+  /** Takes back what a stopped process had begun to write in batches; answers what that was. */
+  async recover(): Promise<string[]> {
+    const rows = await this.read.find(SettingEntity, { id: { $like: `${UNFINISHED}%` } });
+    for (const { id } of rows) await this.takeBack(id.slice(UNFINISHED.length));
+    if (rows.length > 0) this.committed(new Set(), []);
+    return rows.map(({ value }) => (value as { label: string }).label);
+  }
+
+  /** Undoes the batches of an activity and forgets it; rows that others have changed meanwhile stay. */
+  private async takeBack(activityId: string): Promise<void> {
+    const about = { clientId: 'server', stationId: null, label: 'Take back' };
+    for (;;) {
+      const left = await this.quietly(async (em) => {
+        const recorded = await this.recordedOf(em, activityId, Number.MAX_SAFE_INTEGER);
+        const changes = new ChangeSet(em, about, this.now(), activityId);
+        for (const run of runsOfOneThing(recorded)) await changes.revert(run[0]!.thing as Thing, run, 'leave');
+        if (recorded.length > 0)
+          await em.nativeDelete(ActivityChangeEntity, { id: { $in: recorded.map(({ id }) => id) } });
+        else {
+          await em.nativeUpdate(ActivityEntity, { undoneBy: activityId }, { undoneBy: null });
+          await em.nativeDelete(ActivityEntity, { id: activityId });
+          await em.nativeDelete(SettingEntity, { id: UNFINISHED + activityId });
+        }
+        return recorded.length;
+      });
+      await breathe();
+      if (left === 0) return;
+    }
+  }
+
+  /** Changes of an activity before one, the latest first. */
+  private async recordedOf(em: Em, activityId: string, before: number): Promise<(RecordedChange & { id: number })[]> {
+    const rows = (await em.execute(
+      `select id, thing, thing_id as thingId, "before", "after" from activity_change
+       where activity_id = ? and id < ? order by id desc limit ${UNDO_BATCH}`,
+      [activityId, before],
+    )) as { id: number; thing: string; thingId: string; before: string | null; after: string | null }[];
+    return rows.map((row) => ({ ...row, before: parsed(row.before), after: parsed(row.after) }));
   }
 
   /** Undoes an activity as an activity of its own; undoing that one is redoing. */
   async undo(activityId: string, clientId: string): Promise<Written<void>> {
     const activity = await this.read.findOne(ActivityEntity, { id: activityId });
     if (!activity) throw notFound('activity', activityId);
+    if (await this.read.findOne(SettingEntity, { id: UNFINISHED + activityId }))
+      throw new FullerError('CANNOT_UNDO', `“${activity.label}” is still being written.`);
     if (activity.undoneBy) throw new FullerError('CANNOT_UNDO', `“${activity.label}” is undone already.`);
     const about = { clientId, stationId: activity.stationId ?? null, label: labelOfUndo(activity.label) };
-    return this.write(
+    const mark = async (changes: ChangeSet): Promise<void> => {
+      const marked = await changes.em.nativeUpdate(
+        ActivityEntity,
+        { id: activityId, undoneBy: null },
+        { undoneBy: changes.activityId },
+      );
+      if (marked === 0) throw new FullerError('CANNOT_UNDO', `“${activity.label}” is undone already.`);
+    };
+    try {
+      if ((await this.read.count(ActivityChangeEntity, { activityId })) > MOST_AT_ONCE)
+        return await this.undoInBatches(activityId, activity.atMs, about, mark);
+      return await this.write(
+        about,
+        async (changes) => {
+          await mark(changes);
+          const recorded = await changes.em.find(
+            ActivityChangeEntity,
+            { activityId },
+            { orderBy: { id: 'desc' }, disableIdentityMap: true },
+          );
+          for (const run of runsOfOneThing(recorded as RecordedChange[]))
+            await this.revert(changes, run, activity.atMs);
+        },
+        activityId,
+      );
+    } catch (error) {
+      if (!isForeignKeyFault(error)) throw error;
+      throw new FullerError('CANNOT_UNDO', `“${activity.label}” cannot be undone: something made since depends on it.`);
+    }
+  }
+
+  private async undoInBatches(
+    activityId: string,
+    madeAtMs: number,
+    about: About,
+    mark: (changes: ChangeSet) => Promise<void>,
+  ): Promise<Written<void>> {
+    await this.refuseChanged(activityId);
+    return this.writeInBatches(
       about,
-      async (changes) => {
-        const recorded = await changes.em.find(
-          ActivityChangeEntity,
-          { activityId },
-          { orderBy: { id: 'desc' }, disableIdentityMap: true },
-        );
-        try {
-          for (const run of runsOfOneThing(recorded as RecordedChange[])) await this.revert(changes, run);
-        } catch (error) {
-          if (isForeignKeyFault(error)) {
-            throw new FullerError(
-              'CANNOT_UNDO',
-              `“${activity.label}” cannot be undone: something made since depends on it.`,
-            );
-          }
-          throw error;
+      async ({ batch }) => {
+        await batch(mark);
+        let before = Number.MAX_SAFE_INTEGER;
+        for (let more = true; more;) {
+          more = await batch(async (changes) => {
+            const recorded = await this.recordedOf(changes.em, activityId, before);
+            for (const run of runsOfOneThing(recorded)) await this.revert(changes, run, madeAtMs);
+            before = recorded.at(-1)?.id ?? 0;
+            return recorded.length > 0;
+          });
         }
-        await changes.em.nativeUpdate(ActivityEntity, { id: activityId }, { undoneBy: changes.activityId });
       },
       activityId,
     );
   }
 
-  private async revert(changes: ChangeSet, run: readonly RecordedChange[]): Promise<void> {
+  /** Refuses a long undo before it begins, where anything has been changed since. */
+  private async refuseChanged(activityId: string): Promise<void> {
+    const em = this.read;
+    const changes = new ChangeSet(em, { clientId: '', stationId: null, label: '' }, 0);
+    // What an activity itself changed twice is known by the later change.
+    const seen = new Set<string>();
+    for (let before = Number.MAX_SAFE_INTEGER; ;) {
+      const recorded = await this.recordedOf(em, activityId, before);
+      if (recorded.length === 0) return;
+      before = recorded.at(-1)!.id;
+      const last = recorded.filter(({ thing, thingId }) => !seen.has(`${thing} ${thingId}`));
+      for (const { thing, thingId } of recorded) seen.add(`${thing} ${thingId}`);
+      for (const run of runsOfOneThing(last))
+        if (run[0]!.thing in THINGS) await changes.refuseChanged(run[0]!.thing as Thing, run);
+      await breathe();
+    }
+  }
+
+  private async revert(changes: ChangeSet, run: readonly RecordedChange[], madeAtMs: number): Promise<void> {
     const { thing } = run[0]!;
     const handler = this.reverts.get(thing);
-    if (handler) for (const change of run) await handler(changes, change);
+    if (handler) for (const change of run) await handler(changes, change, madeAtMs);
     else if (thing in THINGS) await changes.revert(thing as Thing, run);
     else throw new Error(`no way to undo a change of ${thing}`);
   }
+}
+
+function parsed(json: string | null): unknown {
+  return json === null ? null : JSON.parse(json);
 }
 
 /** Changes that follow each other and are alike, so that they can be undone together; order is kept between runs. */

@@ -121,7 +121,7 @@ export class TidyService {
       { name: 'Songs without a file', filter: 'kind:song file:none' },
       { name: 'Songs in no category', filter: 'kind:song category:none' },
       { name: 'Years that cannot be', filter: `year:..1899,${beyond}..` },
-      { name: 'No length to speak of', filter: 'length:..0:01' },
+      { name: 'Without a length, so nothing plays them', filter: 'length:..0:00' },
       { name: 'Songs of a quarter of an hour and more', filter: 'kind:song length:15:00..' },
       { name: 'In a category and not approved', filter: '-category:none approved:none' },
       { name: 'In a category and never played', filter: '-category:none rested:never' },

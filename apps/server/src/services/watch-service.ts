@@ -1,13 +1,12 @@
-import { stat } from 'node:fs/promises';
-import path from 'node:path';
 import { isDeepStrictEqual } from 'node:util';
 import type { WatchedFolder, WatchedFolderView } from '@fuller/contracts';
 import { Mutex } from 'async-mutex';
 import { watch, type FSWatcher } from 'chokidar';
 import { CategoryEntity, SettingEntity } from '../db/entities/index.js';
-import { FullerError, notFound } from '../errors.js';
+import { notFound } from '../errors.js';
 import type { JobRunner } from '../jobs/job-runner.js';
 import { isAudioFile } from './audio-files.js';
+import type { AudioRoots } from './audio-roots.js';
 import type { ImportService } from './import-service.js';
 import type { Store, Written } from './store.js';
 
@@ -15,12 +14,16 @@ const KEY = 'watched-folder:';
 /** A file is whole when it has not grown for so long; then a little is waited for others, so that they come in together. */
 const SETTLED_MS = 2000;
 const GATHER_MS = 1500;
+/** So deep a folder is watched, and so many files in it. */
+const MOST_DEPTH = 16;
+const MOST_FILES = 50_000;
 
 interface Watching {
   readonly watcher: FSWatcher;
   readonly watched: WatchedFolder;
   waiting: Set<string>;
   timer: NodeJS.Timeout | null;
+  files: number;
 }
 
 /** Folders on the server whose audio, as far as the library does not have it, comes in by itself. */
@@ -34,7 +37,7 @@ export class WatchService {
     private readonly store: Store,
     private readonly imports: ImportService,
     private readonly jobs: JobRunner,
-    private readonly audioDir: string,
+    private readonly audioRoots: AudioRoots,
   ) {}
 
   /** Watches just what is to be watched: at the start, and after every change of it, undone ones too. */
@@ -61,9 +64,7 @@ export class WatchService {
   /** Watches a folder from now on; null watches none. */
   async set(stationId: string, clientId: string, watched: WatchedFolder | null): Promise<Written<void>> {
     if (watched) {
-      const found = await stat(path.resolve(this.audioDir, watched.folder)).catch(() => null);
-      if (!found?.isDirectory())
-        throw new FullerError('INVALID', `There is no folder “${watched.folder}” on the server.`, 'folder');
+      await this.audioRoots.folderAt(watched.folder);
       if (watched.categoryId !== null && !(await this.store.read.count(CategoryEntity, { id: watched.categoryId })))
         throw notFound('category', watched.categoryId);
     }
@@ -87,20 +88,35 @@ export class WatchService {
     this.watching.delete(stationId);
     this.faults.delete(stationId);
     if (!watched) return;
-    const folder = path.resolve(this.audioDir, watched.folder);
+    let folder: string;
+    try {
+      folder = await this.audioRoots.folderAt(watched.folder);
+    } catch (error) {
+      this.faults.set(stationId, error instanceof Error ? error.message : String(error));
+      return;
+    }
     const watcher = watch(folder, {
+      depth: MOST_DEPTH,
+      followSymlinks: false,
       awaitWriteFinish: { stabilityThreshold: SETTLED_MS, pollInterval: 200 },
       ignored: (file, stats) => stats?.isFile() === true && !isAudioFile(file),
     });
-    const watching: Watching = { watcher, watched, waiting: new Set(), timer: null };
+    const watching: Watching = { watcher, watched, waiting: new Set(), timer: null, files: 0 };
     this.watching.set(stationId, watching);
     watcher.on('add', (file) => {
+      if (++watching.files > MOST_FILES) {
+        this.faults.set(
+          stationId,
+          `${watched.folder} holds more than ${MOST_FILES.toLocaleString('en-GB')} audio files; it is not watched any more.`,
+        );
+        void watcher.close();
+        return;
+      }
       watching.waiting.add(file);
       if (watching.timer) clearTimeout(watching.timer);
       watching.timer = setTimeout(() => void this.bringIn(stationId, watching), GATHER_MS);
     });
     watcher.on('error', (error) => this.faults.set(stationId, error instanceof Error ? error.message : String(error)));
-    await new Promise<void>((resolve) => watcher.once('ready', () => resolve()));
   }
 
   private async bringIn(stationId: string, watching: Watching): Promise<void> {

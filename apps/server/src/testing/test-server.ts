@@ -34,7 +34,7 @@ export async function testServer(seed: (services: Services) => Promise<void> = s
   const app = createApp(services, { log: pino({ level: 'silent' }), webDir: null });
   return {
     app,
-    api: supertest(app),
+    api: supertest.agent(app).set('x-client', 'test') as unknown as ReturnType<typeof supertest>,
     services,
     dataDir,
     async close() {

@@ -1,6 +1,6 @@
 /** Items a station sees with what generation looks at; artist ids are joined by commas, main artist first. */
 export const SCHEDULED_ITEMS = `
-  select i.id, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
+  select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
     i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
@@ -13,3 +13,13 @@ export const PLACEMENTS = `
 export const PLAYS_BETWEEN = `
   select item_id as itemId, start_ms as startMs from play
   where station_id = ? and start_ms >= ? and start_ms < ? order by start_ms, item_id`;
+
+/** Of a station, two dates, both included. */
+export const PLAYS_OF_DATES = `
+  select "date", item_id as itemId, start_ms as startMs from play
+  where station_id = ? and "date" between ? and ? order by start_ms, item_id`;
+
+/** What a log shows of every item. */
+export const LOG_ITEMS = `
+  select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
+    file is not null as hasFile, json_extract(tags, '$.tempo[0]') as tempo from item`;

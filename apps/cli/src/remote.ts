@@ -1,0 +1,57 @@
+import { openAsBlob } from 'node:fs';
+import path from 'node:path';
+import type { ErrorAnswer, JobView } from '@fuller/contracts';
+import { FullerError, type ErrorCode, type OwnerNote } from '@fuller/server';
+
+const POLL_MS = 300;
+
+/** The running server that owns a data folder, asked over HTTP. */
+export class RemoteFuller {
+  constructor(private readonly owner: OwnerNote & { readonly url: string }) {}
+
+  get url(): string {
+    return this.owner.url;
+  }
+
+  get<T>(where: string): Promise<T> {
+    return this.ask<T>('GET', where);
+  }
+
+  send<T>(method: 'POST' | 'PUT' | 'DELETE', where: string, body?: unknown): Promise<T> {
+    return this.ask<T>(method, where, JSON.stringify(body ?? {}), { 'content-type': 'application/json' });
+  }
+
+  async upload<T>(where: string, file: string): Promise<T> {
+    const form = new FormData();
+    form.set('file', await openAsBlob(file), path.basename(file));
+    return this.ask<T>('POST', where, form);
+  }
+
+  /** Waits for a job to end; throws what it failed of. */
+  async ended(job: JobView): Promise<JobView> {
+    for (;;) {
+      const now = (await this.get<JobView[]>('jobs')).find(({ id }) => id === job.id);
+      if (!now) throw new FullerError('NOT_FOUND', `“${job.label}” is not known to the server any more.`);
+      if (now.state === 'done') return now;
+      if (now.state !== 'running') throw new FullerError('CONFLICT', now.message ?? `“${job.label}” has ended.`);
+      await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+    }
+  }
+
+  private async ask<T>(method: string, where: string, body?: BodyInit, more: Record<string, string> = {}): Promise<T> {
+    const headers = { 'x-client': 'command-line', 'x-owner': this.owner.token, ...more };
+    const answer = await fetch(`${this.owner.url}/api/${where}`, { method, headers, ...(body ? { body } : {}) }).catch(
+      () => {
+        throw new FullerError('UNEXPECTED', `The server at ${this.owner.url} owns the data and does not answer.`);
+      },
+    );
+    const value = (await answer.json().catch(() => ({}))) as unknown;
+    if (answer.ok) return value as T;
+    const { code, message, field } = value as ErrorAnswer;
+    throw new FullerError(
+      (code as ErrorCode | undefined) ?? 'UNEXPECTED',
+      message ?? `The server answered ${answer.status}.`,
+      field,
+    );
+  }
+}

@@ -1,0 +1,99 @@
+import { deserialize } from 'node:v8';
+import type { GeneratedDaySummary } from '@fuller/contracts';
+import {
+  formatLocalDateTime,
+  generateDay,
+  LogInspector,
+  sentenceOf,
+  slotsOf,
+  StationModel,
+  type DailyLog,
+  type GenerateOptions,
+  type StationData,
+} from '@fuller/core';
+import type { Judgement } from '../services/judge.js';
+
+export interface GenerateStationDay {
+  /** What the day is made from, serialised where it comes from another thread. */
+  readonly data: Uint8Array | StationData;
+  /** Days made before this one in the same run, which the database does not know yet. */
+  readonly made: readonly DailyLog[];
+  /** Whether the next day is about to be replaced, so that its old log must not hold this one back. */
+  readonly replacesNext: boolean;
+  /** Names of categories by id. */
+  readonly names: Readonly<Record<string, string>>;
+  readonly options: GenerateOptions & { readonly nowMs: number };
+}
+
+export interface GeneratedDayResult {
+  readonly log: DailyLog;
+  readonly summary: GeneratedDaySummary;
+  readonly judged: Judgement;
+  /** What has begun by this instant was left as it was; UTC epoch milliseconds. */
+  readonly airedUntilMs: number;
+}
+
+/** Generates a day, judges it and says how it came out. */
+export function generateStationDay({
+  data,
+  made,
+  replacesNext,
+  names,
+  options,
+}: GenerateStationDay): GeneratedDayResult {
+  const startedAt = performance.now();
+  const read = data instanceof Uint8Array ? (deserialize(data) as StationData) : data;
+  const station = withMadeDays(read, made, replacesNext);
+  const { log } = generateDay(station, options);
+  const model = new StationModel(station);
+  const ms = Math.round(performance.now() - startedAt);
+  return {
+    log,
+    summary: summaryOf(model, log, names, ms),
+    judged: { strains: new LogInspector(model, log).strains(), plays: model.plays(log) },
+    airedUntilMs: options.nowMs,
+  };
+}
+
+function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext: boolean): StationData {
+  const nextLog = replacesNext ? null : data.nextLog;
+  if (made.length === 0) return { ...data, nextLog };
+  const model = new StationModel(data);
+  const firstMs = made[0]!.hours[0]!.startMs;
+  const plays = made.flatMap((log) => model.plays(log));
+  return { ...data, history: [...data.history.filter((play) => play.startMs < firstMs), ...plays], nextLog };
+}
+
+function summaryOf(
+  model: StationModel,
+  log: DailyLog,
+  names: GenerateStationDay['names'],
+  ms: number,
+): GeneratedDaySummary {
+  const timing = model.timing(log);
+  const nameOf = (id: string): string => names[id] ?? id;
+  const ruleText = new Map(model.data.rules.map((rule) => [rule.id, sentenceOf(rule, nameOf)]));
+  const picks = slotsOf(log);
+  return {
+    date: log.date,
+    slots: picks.length,
+    filled: picks.filter((entry) => entry.itemId !== null).length,
+    open: picks
+      .filter((entry) => entry.itemId === null)
+      .map((entry) => ({
+        start: formatLocalDateTime(timing.entries.get(entry.id)!.startMs, log.timeZone),
+        line: nameOf(entry.categoryId),
+        heldBackBy: (entry.open?.heldBackBy ?? []).map(({ ruleId, items }) => ({
+          rule: ruleText.get(ruleId) ?? ruleId,
+          items,
+        })),
+        proof: entry.open?.proof ?? 'budget',
+      })),
+    soft: [],
+    hours: timing.hours.map(({ index, overMs }) => ({
+      hour: log.hours[index]!.localHour,
+      overSeconds: Math.round(overMs / 1000),
+    })),
+    ms,
+  };
+}

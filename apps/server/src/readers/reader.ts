@@ -1,0 +1,48 @@
+import { serialize } from 'node:v8';
+import { parentPort, workerData } from 'node:worker_threads';
+import { openReading } from '../services.js';
+import { FullerError } from '../errors.js';
+import { readingRoutes } from '../routes/all-routes.js';
+import type { Asked, FromThread, ToThread } from './protocol.js';
+
+const { dataDir } = workerData as { readonly dataDir: string };
+const port = parentPort!;
+const services = await openReading(dataDir);
+const routes = new Map(readingRoutes(services).map((route) => [route.path, route]));
+
+port.on('message', (message: ToThread) => {
+  if (!('asked' in message)) return services.revisions.note(new Set(message.things), message.logs);
+  void reply(message.id, message.asked);
+});
+port.postMessage({ ready: true } satisfies FromThread);
+
+async function reply(id: number, asked: Asked): Promise<void> {
+  try {
+    port.postMessage({ id, value: await valueOf(asked) } satisfies FromThread);
+  } catch (error) {
+    const known = error instanceof FullerError ? error : null;
+    const message = error instanceof Error ? (known ? error.message : (error.stack ?? error.message)) : String(error);
+    port.postMessage({ id, fault: { code: known?.code ?? null, message, field: known?.field } } satisfies FromThread);
+  }
+}
+
+async function valueOf(asked: Asked): Promise<unknown> {
+  switch (asked.what) {
+    case 'answer': {
+      const { handle } = routes.get(asked.route)!;
+      const value = await handle({
+        params: asked.params as undefined,
+        query: asked.query as undefined,
+        body: undefined,
+        clientId: '',
+        request: undefined as never,
+        response: undefined as never,
+      });
+      return Buffer.from(JSON.stringify(value ?? {}));
+    }
+    case 'judge':
+      return services.judge(asked.stationId, asked.log);
+    case 'data':
+      return serialize(await services.reader.data(asked.stationId, asked.date, asked.filters));
+  }
+}
