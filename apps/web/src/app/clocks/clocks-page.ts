@@ -29,12 +29,14 @@ import { HourRing } from '../shared/ui/hour-ring';
 import { hourParts, type HourPart } from '../shared/ui/hour-shape';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
+import { FocusFirst } from '../shared/ui/focus-first';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { putOnClipboard, takeFromClipboard } from './clipboard';
 import { ClockDraft, newLineId } from './clock-draft';
 import { ClockNames } from './clock-names';
+import { isFarOff, playedMs, totalWords } from './clock-totals';
 import { ClockTally } from './clock-tally';
 import { ClockText } from './clock-text';
 import { LineAdder } from './line-adder';
@@ -48,6 +50,7 @@ import { WeekUse } from './week-use';
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    FocusFirst,
     RouterLink,
     HourRing,
     HourRibbon,
@@ -69,6 +72,7 @@ import { WeekUse } from './week-use';
   providers: [ClockDraft],
   templateUrl: './clocks-page.html',
   styleUrl: './clocks-page.scss',
+  host: { '(document:keydown)': 'onPageKey($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ClocksPage {
@@ -91,6 +95,7 @@ export class ClocksPage {
   private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
   protected readonly selected = linkedSignal<ReadonlySet<string>>(() => new Set(this.line() ? [this.line()!] : []));
   private anchor: string | null = null;
+  readonly new = input<string>();
   protected readonly making = signal(false);
   /** The clock as it airs: with what the station puts into every hour. */
   private readonly framed = computed(() => {
@@ -132,23 +137,19 @@ export class ClocksPage {
       .parts.filter((part) => !part.from && this.selected().has(part.lineId))
       .reduce((sum, { durationMs }) => sum + durationMs, 0),
   );
-  protected readonly totalWords = computed(() => {
-    const over = this.shape().totalMs - this.lengthMs();
-    if (Math.abs(over) < 1000) return this.lengthMs() === 3_600_000 ? 'fills the hour' : 'fills it';
-    return `${formatDuration(Math.abs(over))} ${over > 0 ? 'over' : 'under'}`;
-  });
+  protected readonly playedMs = computed(() => playedMs(this.shape()));
+  protected readonly totalWords = computed(() => totalWords(this.shape(), this.lengthMs()));
   protected readonly totalTitle = computed(
     () => `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`,
   );
-  protected readonly far = computed(
-    () => this.shape().totalMs - this.lengthMs() > 120_000 || (this.lengthMs() === 3_600_000 && this.shape().totalMs < 3_480_000),
-  );
+  protected readonly far = computed(() => isFarOff(this.shape(), this.lengthMs()));
   protected readonly useWords = computed(() => {
     const clock = this.draft.clock();
     return clock ? `${plural(clock.lines.length, 'line')}. ${this.use.whereWords(clock.id)}` : '';
   });
 
   constructor() {
+    effect(() => this.new() && untracked(() => this.making.set(true)));
     inject(KeysHelp).place.set({
       name: 'Clocks',
       keys: [
@@ -242,6 +243,15 @@ export class ClocksPage {
 
   protected make(line: LineMade): void {
     this.add({ ...line, id: newLineId() } as ClockLine);
+  }
+
+  /** `a` adds a line wherever on the page one is, in an empty clock too. */
+  protected onPageKey(event: KeyboardEvent): void {
+    const typing = event.target instanceof HTMLElement && /^(?:input|textarea|select)$/i.test(event.target.tagName);
+    const plain = event.key === 'a' && !event.ctrlKey && !event.metaKey && !event.altKey;
+    if (!plain || typing || event.defaultPrevented || this.asText() || (event.target as HTMLElement).isContentEditable) return;
+    event.preventDefault();
+    document.getElementById('add-line')?.focus();
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -355,7 +365,8 @@ export class ClocksPage {
     );
     if (!created) return;
     this.making.set(false);
-    void this.router.navigate(['/', this.stationId(), 'clocks', created.id]);
+    await this.router.navigate(['/', this.stationId(), 'clocks', created.id]);
+    document.getElementById('add-line')?.focus();
   }
 
   protected async removeClock(id: string): Promise<void> {

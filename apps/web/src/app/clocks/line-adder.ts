@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { asWords, foldText, parseDuration, type ClockLine } from '@fuller/core';
+import { asWords, foldText, formatDuration, parseDuration, type ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../shared/api/api';
@@ -131,9 +131,11 @@ export class LineAdder {
     const tail = rest.join(' ');
     const offers: Offer[] = [];
     if (word !== '' && 'break'.startsWith(word.toLowerCase())) {
-      const bookedAtMs = Math.min(parseDuration(tail) ?? 0, 3_599_000);
+      const bookedAtMs = tail === '' ? 0 : parseDuration(tail.replace(/^at /, ''));
+      // A time that cannot be read is no offer.
+      if (bookedAtMs === null) return offers;
       offers.push({
-        text: tail ? `Break at ${tail}` : 'Break',
+        text: tail ? `Break at ${formatDuration(bookedAtMs)}` : 'Break',
         hint: 'where spots play',
         line: { kind: 'break', bookedAtMs, durationMs: DEFAULT_BREAK_MS, comment: '' },
       });
@@ -165,7 +167,8 @@ function turnedInto(lead: string): (line: NewLine) => NewLine | null {
     if (lead === 'fill') return source === null ? null : { kind: 'fill', categoryId: source, comment: '' };
     const itemId = line.kind === 'item' ? line.itemId : null;
     if (source === null && itemId === null) return null;
-    const atMs = parseDuration(lead.replace(/^.*at /, '')) ?? 0;
+    const atMs = parseDuration(lead.replace(/^.*at /, ''));
+    if (atMs === null) return null;
     return { kind: 'moment', atMs, hard: lead.startsWith('hard'), itemId, categoryId: source, comment: '' };
   };
 }

@@ -9,6 +9,14 @@ import { undoActions } from '../state/undo.feature';
 import { KeysHelp } from './keys-help';
 import { PLACES } from './places';
 
+/** What can be made by name, and where. */
+const NEW_THINGS = [
+  { word: 'category', path: ['rotation'] },
+  { word: 'clock', path: ['clocks'] },
+  { word: 'show', path: ['week', 'shows'] },
+  { word: 'date', path: ['week', 'dates'] },
+] as const;
+
 export interface Command {
   readonly text: string;
   readonly hint: string;
@@ -25,6 +33,10 @@ export class Commands {
   private readonly keys = inject(KeysHelp);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
 
+  private readonly clocks = this.store.selectSignal(catalogueFeature.selectAllClocks);
+  private readonly categories = this.store.selectSignal(catalogueFeature.selectAllCategories);
+  private readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
+
   all(): Command[] {
     const station = this.station();
     if (!station) return [];
@@ -34,6 +46,18 @@ export class Commands {
         text: `Go to ${place.word}`,
         hint: `g ${index + 1}`,
         run: () => go(place.path),
+      })),
+      ...this.clocks().map(({ id, name }) => ({ text: `Clock ${name}`, hint: 'clock', run: () => go('clocks', id) })),
+      ...this.categories().map(({ id, name, code }) => ({
+        text: `Category ${name}`,
+        hint: code,
+        run: () => void this.router.navigate(['/', station.id, 'library'], { queryParams: { category: id } }),
+      })),
+      ...this.shows().map(({ id, name }) => ({ text: `Show ${name}`, hint: 'show', run: () => go('week', 'shows', id) })),
+      ...NEW_THINGS.map(({ word, path }) => ({
+        text: `New ${word}`,
+        hint: '',
+        run: () => void this.router.navigate(['/', station.id, ...path], { queryParams: { new: word } }),
       })),
       { text: 'Import into the library', hint: '', run: () => go('library', 'import') },
       { text: 'Generate today', hint: '', run: () => void this.runs.start(station.today, 1, 'all') },

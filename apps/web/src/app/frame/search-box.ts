@@ -59,6 +59,11 @@ const MOST_ITEMS = 7;
     :host:focus-within .kbd {
       display: none;
     }
+    @media (max-width: 1100px) {
+      .kbd {
+        display: none;
+      }
+    }
     :host ::ng-deep .p-autocomplete,
     :host ::ng-deep .p-autocomplete-input {
       width: 100%;

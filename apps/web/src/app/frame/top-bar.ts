@@ -7,6 +7,7 @@ import { Looks } from '../shared/looks';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { undoActions, undoFeature } from '../state/undo.feature';
+import { ActivityMenu } from './activity-menu';
 import { FortnightStrip } from './fortnight-strip';
 import { JobsMenu } from './jobs-menu';
 import { KeysHelp } from './keys-help';
@@ -14,7 +15,7 @@ import { SearchBox } from './search-box';
 
 @Component({
   selector: 'f-top-bar',
-  imports: [Select, FormsModule, FortnightStrip, SearchBox, JobsMenu, Icon],
+  imports: [Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
   template: `<p-select
       class="station"
       [options]="options()"
@@ -46,6 +47,7 @@ import { SearchBox } from './search-box';
         [title]="lastUndone() ? 'Redo: ' + lastUndone()!.label + ' (Ctrl Shift Z)' : 'Nothing to redo'">
         <f-icon name="redo" [size]="18" />
       </button>
+      <f-activity-menu [stationId]="stationId()" />
       <f-jobs-menu />
       <button
         type="button"
@@ -72,6 +74,7 @@ import { SearchBox } from './search-box';
       display: flex;
       align-items: center;
       gap: 10px;
+      min-width: 0;
       height: 60px;
       padding: 0 8px 0 14px;
       border-bottom: 1px solid var(--line);
@@ -100,10 +103,20 @@ import { SearchBox } from './search-box';
       flex: 0 1 210px;
       min-width: 120px;
     }
+    f-fortnight-strip {
+      display: block;
+      flex: 0 1 auto;
+      min-width: 0;
+      overflow-x: auto;
+      scrollbar-width: thin;
+    }
     @media (max-width: 1100px) {
-      f-fortnight-strip {
-        max-width: 300px;
-        overflow-x: auto;
+      .station {
+        width: 130px;
+      }
+      f-search-box {
+        flex-basis: 130px;
+        min-width: 110px;
       }
     }
   `,

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
-import { addDays, PATTERN_WORDS } from '@fuller/core';
+import { addDays, formatAirTime, formatDuration, PATTERN_WORDS } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { debounceTime, filter, Subject } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
@@ -78,7 +78,7 @@ export class HandOverPage {
     this.asked.pipe(debounceTime(150), takeUntilDestroyed()).subscribe(() => void this.look());
     inject(ServerEvents)
       .events.pipe(
-        filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over'))),
+        filter((event) => event.type === 'log' || (event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')))),
         debounceTime(80),
         takeUntilDestroyed(),
       )
@@ -137,6 +137,14 @@ export class HandOverPage {
 
   protected goDay(step: number): void {
     void this.router.navigate(['/', this.stationId(), 'hand-over', addDays(this.date()!, step)]);
+  }
+
+  protected clock(ms: number): string {
+    return formatAirTime(ms, this.station()?.timeZone ?? 'UTC');
+  }
+
+  protected length(ms: number): string {
+    return formatDuration(ms);
   }
 
   protected longDate(): string {

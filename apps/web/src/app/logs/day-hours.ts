@@ -22,7 +22,12 @@ import type { HourRow, LogRow } from './log-model';
               </svg>
             }
           </span>
-          <span class="bar"><i [style.width.%]="fill(row)" [class.over]="row.overMs > 30000"></i></span>
+          <span class="bar"
+            ><i [style.width.%]="fill(row)" [class.over]="row.overMs > 30000"></i>
+            @if (row.silentMs) {
+              <i class="silence" [style.width.%]="silence(row)"></i>
+            }
+          </span>
           <span class="visually-hidden">{{ words(row) }}</span>
           <span class="off mono" [class.much]="much(row)">{{ off(row) }}</span>
         </button>
@@ -81,6 +86,7 @@ import type { HourRow, LogRow } from './log-model';
       stroke-width: 2;
     }
     .bar {
+      display: flex;
       height: 5px;
       border-radius: 2px;
       background: var(--line);
@@ -90,6 +96,9 @@ import type { HourRow, LogRow } from './log-model';
       display: block;
       height: 100%;
       background: var(--moss);
+    }
+    .bar i.silence {
+      background: repeating-linear-gradient(90deg, var(--weld) 0 2px, transparent 2px 4px);
     }
     .bar i.over {
       background: var(--weld);
@@ -117,14 +126,18 @@ export class DayHours {
   }
 
   protected fill(row: HourRow): number {
-    return Math.min(100, Math.max(0, ((row.hour.durationMs + row.overMs) / row.hour.durationMs) * 100));
+    return Math.min(100, Math.max(0, ((row.hour.durationMs + Math.max(0, row.overMs) - row.silentMs) / row.hour.durationMs) * 100));
+  }
+
+  protected silence(row: HourRow): number {
+    return Math.min(100, (row.silentMs / row.hour.durationMs) * 100);
   }
 
   protected off(row: HourRow): string {
     if (row.hour.entries.length === 0) return 'empty';
-    if (Math.abs(row.overMs) < 1000) return '0:00';
+    if (Math.abs(row.overMs) < 1000) return '0s';
     const off = Math.abs(row.overMs);
-    return `${row.overMs > 0 ? '+' : '−'}${off < 600_000 ? formatDuration(off) : `${Math.round(off / 60_000)}m`}`;
+    return `${row.overMs > 0 ? '+' : '−'}${off < 60_000 ? Math.round(off / 1000) + 's' : `${Math.round(off / 60_000)}m`}`;
   }
 
   protected much(row: HourRow): boolean {
@@ -135,6 +148,7 @@ export class DayHours {
     const parts = [`${this.two(row.hour.localHour)}:00, ${row.hour.clockName || 'no clock'}`];
     if (row.open) parts.push(`${row.open} open`);
     if (row.strained) parts.push(`${row.strained} strained`);
+    if (row.silentMs) parts.push(`${formatDuration(row.silentMs)} of silence`);
     parts.push(`ends ${formatDuration(Math.abs(row.overMs))} ${row.overMs > 0 ? 'late' : 'early'}`);
     return parts.join(', ');
   }

@@ -7,6 +7,7 @@ import { restText, whenText } from '../shared/text/when';
 import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
+import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { DeskEngine, type CandidateRow } from './desk-engine';
 import { placeWords } from './place-words';
@@ -17,7 +18,7 @@ const SHOWN = 60;
 /** What is to be said of an entry: where it stands, what strains it or keeps it open, and what could stand there instead. */
 @Component({
   selector: 'f-entry-panel',
-  imports: [Inspector, Burr, Icon],
+  imports: [Inspector, Burr, Icon, KeepOrCancel],
   template: `@let it = row();
     <f-inspector [about]="about()" [title]="title()">
       <p class="place">
@@ -73,12 +74,13 @@ const SHOWN = 60;
       <label class="label note" for="entry-note">Note</label>
       <textarea
         #note
+        fKeepOrCancel
         id="entry-note"
         class="field"
         rows="2"
         [value]="it.entry.note"
         (blur)="keepNote(note.value)"
-        placeholder="for whoever looks at this log"></textarea>
+        placeholder="for whoever reads this log; Ctrl Enter keeps it, Escape cancels"></textarea>
       @if (it.entry.kind === 'pick' && !it.entry.out) {
         <div class="head">
           <h3 class="label">{{ open() ? 'Candidates' : 'Instead' }}</h3>

@@ -52,7 +52,9 @@ describe('the rows of the log desk', () => {
 
   it('begin an hour with its heading, its open slots and its strains', () => {
     expect(rows[0]).toMatchObject({ kind: 'hour', open: 1, strained: 1, overMs: 560_000 - 3_600_000 });
-    expect(rows).toHaveLength(5);
+    expect(rows.map(({ kind }) => kind)).toEqual(['hour', 'entry', 'entry', 'entry', 'entry', 'silence']);
+    // What is missing to the hour is told, where it begins and for how long.
+    expect(rows.at(-1)).toMatchObject({ startMs: 560_000, durationMs: 3_040_000 });
   });
 
   it('give an open slot the average length of its category', () => {

@@ -1,5 +1,5 @@
 import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
-import { airTimes, itemOf, type ChosenWhy, type DailyLog, type LogEntry, type LogHour, type LogTiming } from '@fuller/core';
+import { airTimes, itemOf, type ChosenWhy, type DailyLog, type LogEntry, type LogHour, type LogTiming, type Silence } from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
 
@@ -10,13 +10,23 @@ export interface StrainWords {
 }
 
 /** A row of the log desk: an hour's heading or an entry. */
-export type LogRow = HourRow | EntryRow;
+export type LogRow = HourRow | EntryRow | SilenceRow;
+
+/** A stretch in which nothing plays. */
+export interface SilenceRow {
+  readonly kind: 'silence';
+  readonly id: string;
+  readonly hourIndex: number;
+  readonly startMs: number;
+  readonly durationMs: number;
+}
 
 export interface HourRow {
   readonly kind: 'hour';
   readonly id: string;
   readonly hour: LogHour;
   readonly overMs: number;
+  readonly silentMs: number;
   readonly open: number;
   readonly strained: number;
 }
@@ -106,18 +116,27 @@ export function logRows(view: LogView, { categories, rules }: Names): { rows: Lo
       id: `hour-${index}`,
       hour,
       overMs: timing.hours[index]!.overMs,
+      silentMs: timing.hours[index]!.silentMs,
       open: entries.filter((row) => isOpen(row.entry)).length,
       strained: entries.filter((row) => row.strains.length > 0).length,
     });
     const tempos = entries.map((row) => row.item?.tempo ?? null);
-    rows.push(
-      ...entries.map((row, at) => ({
-        ...row,
-        flow: { from: nearest(tempos, at, -1), at: tempos[at]!, to: nearest(tempos, at, 1) },
-      })),
-    );
+    const silences = timing.silences.filter(({ hourIndex }) => hourIndex === index).map(silenceRow);
+    const within = new Map(silences.map((silence) => [silence.before, silence.row]));
+    entries.forEach((row, at) => {
+      const silence = within.get(row.id);
+      if (silence) rows.push(silence);
+      within.delete(row.id);
+      rows.push({ ...row, flow: { from: nearest(tempos, at, -1), at: tempos[at]!, to: nearest(tempos, at, 1) } });
+    });
+    // What lasts into the next hour stands at the end of its own.
+    rows.push(...within.values());
   }
   return { rows, timing };
+}
+
+function silenceRow({ hourIndex, startMs, durationMs, beforeEntryId }: Silence): { before: string; row: SilenceRow } {
+  return { before: beforeEntryId ?? '', row: { kind: 'silence', id: `silence-${startMs}`, hourIndex, startMs, durationMs } };
 }
 
 /** The tempo next to a place in one direction, itself excluded; null where the hour ends. */
@@ -130,7 +149,7 @@ export function isOpen(entry: LogEntry): boolean {
   return entry.kind === 'pick' && entry.itemId === null && !entry.out;
 }
 
-/** True for what a person should look at: an open slot or a strain. */
+/** True for what a person should review: an open slot or a strain. */
 export function isMatter(row: LogRow): row is EntryRow {
   return row.kind === 'entry' && (isOpen(row.entry) || row.strains.length > 0);
 }

@@ -14,8 +14,8 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { HandEdit, LogView, ServerEvent } from '@fuller/contracts';
-import { addDays, applyEdit, byHand, expandDay, formatAirTime, formatDuration, type DailyLog } from '@fuller/core';
+import type { AiredPlay } from '@fuller/contracts';
+import { addDays, expandDay, formatAirTime, formatDuration, isDate, type DailyLog } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
@@ -23,7 +23,7 @@ import { debounceTime, filter, merge, tap } from 'rxjs';
 import { ClockNames } from '../clocks/clock-names';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
-import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
+import { Api } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
 import { Looks } from '../shared/looks';
 import { dayYearText } from '../shared/text/when';
@@ -39,6 +39,7 @@ import { jobsFeature } from '../state/jobs.feature';
 import { DayHours } from './day-hours';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
+import { LogDocument } from './log-document';
 import { isMatter, isOpen, logRows, type EntryRow, type LogRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
@@ -65,7 +66,7 @@ const PAGE = 15;
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine],
+  providers: [DeskEngine, LogDocument],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
@@ -87,9 +88,12 @@ export class LogsPage {
   private readonly plan = this.store.selectSignal(catalogueFeature.selectAirPlan);
   private readonly clockNames = inject(ClockNames);
   private readonly jobs = this.store.selectSignal(jobsFeature.selectAllJobs);
-  protected readonly view = signal<LogView | null>(null);
-  protected readonly state = signal<'loading' | 'none' | 'ready' | 'failed'>('loading');
-  protected readonly message = signal('');
+  private readonly document = inject(LogDocument);
+  protected readonly view = this.document.view;
+  protected readonly state = this.document.state;
+  protected readonly message = this.document.message;
+  /** What a day without a log has played. */
+  protected readonly aired = signal<readonly AiredPlay[]>([]);
   private readonly model = computed(() => {
     const view = this.view();
     return view ? logRows(view, { categories: this.categories(), rules: this.rules() }) : null;
@@ -113,6 +117,7 @@ export class LogsPage {
       slots: rows.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
       open: rows.filter((row) => isOpen(row.entry)).length,
       strained: rows.filter((row) => row.strains.length > 0).length,
+      silences: this.rows().filter((row) => row.kind === 'silence').length,
     };
   });
   protected readonly running = computed(
@@ -121,9 +126,6 @@ export class LogsPage {
   protected readonly past = computed(() => (this.date() ?? '') < (this.station()?.today ?? ''));
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly viewport = viewChild(CdkVirtualScrollViewport);
-  private saved: Promise<void> = Promise.resolve();
-  /** Edits of this page that the server has yet to announce. */
-  private echoes = 0;
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -131,7 +133,7 @@ export class LogsPage {
       keys: [
         { keys: ['↑', '↓'], does: 'move between entries' },
         { keys: ['Enter'], does: 'candidates for the slot' },
-        { keys: ['n'], does: 'next matter to look at' },
+        { keys: ['n'], does: 'next one to review' },
         { keys: ['l'], does: 'lock or unlock' },
         { keys: ['Delete'], does: 'open the slot' },
         { keys: ['m'], does: 'write a note' },
@@ -142,58 +144,58 @@ export class LogsPage {
       const [stationId, date, today] = [this.stationId(), this.date(), this.station()?.today];
       untracked(() => {
         if (!date && today) void this.router.navigate(['/', stationId, 'logs', today], { replaceUrl: true });
-        else if (date) void this.load(stationId, date, true);
+        else if (date) void this.load(stationId, date);
       });
     });
     const events = inject(ServerEvents);
+    events.events
+      .pipe(
+        filter((event) => event.type === 'log'),
+        takeUntilDestroyed(),
+      )
+      .subscribe((event) => this.document.take(event));
     merge(
       events.resumed,
       events.events.pipe(filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('library')))),
     )
       .pipe(
-        tap((event) => this.noteChange(event)),
+        tap(() => this.engine.forget()),
         debounceTime(50),
         takeUntilDestroyed(),
       )
-      .subscribe(() => void this.load(this.stationId(), this.date()!, false));
+      .subscribe(() => void this.document.reload());
   }
 
-  /** What the engine judges by has changed, unless this page's own edit of the day is all there is to it. */
-  private noteChange(event: ServerEvent | void): void {
-    if (this.echoes > 0 && event?.type === 'changed' && event.clientId === CLIENT_ID && event.what.every((one) => one === 'logs')) this.echoes--;
-    else this.engine.forget();
+  private async load(stationId: string, date: string): Promise<void> {
+    this.aired.set([]);
+    if (!(await this.document.open(stationId, date))) return;
+    if (this.state() === 'none') {
+      if (date <= (this.station()?.today ?? '')) this.aired.set(await this.api.aired(stationId, date).catch(() => []));
+      return;
+    }
+    setTimeout(() => {
+      if (!this.entry() && date === this.station()?.today) this.goNow();
+      else this.show(this.active(), true);
+      if (document.activeElement === document.body) this.focusList();
+    });
   }
 
-  private async load(stationId: string, date: string, anew: boolean): Promise<void> {
-    if (anew) {
-      this.view.set(null);
-      this.state.set('loading');
-    }
-    try {
-      const view = await this.api.log(stationId, date);
-      if (date !== this.date() || stationId !== this.stationId()) return;
-      // Asked for before an edit and answered after it: what the edit brought is newer.
-      if (view.revision >= (this.view()?.revision ?? 0)) this.view.set(view);
-      this.state.set('ready');
-      if (anew) {
-        setTimeout(() => {
-          this.show(this.active(), true);
-          if (document.activeElement === document.body) this.focusList();
-        });
-      }
-    } catch (error) {
-      if (date !== this.date()) return;
-      this.view.set(null);
-      const none = error instanceof ApiError && error.code === 'NO_LOG';
-      this.state.set(none ? 'none' : 'failed');
-      this.message.set(error instanceof Error ? error.message : String(error));
-    }
+  /** Today begins at what is on the air. */
+  private goNow(): void {
+    const now = Date.now();
+    const rows = this.rows();
+    const index = rows.findLastIndex((row) => row.kind === 'entry' && row.startMs <= now && row.durationMs > 0);
+    const row = rows[index];
+    if (!row) return;
+    this.activeId.set(row.id);
+    this.show(index, true);
   }
 
   /** What the lines of this day's clocks ask for before it is generated. */
   protected readonly questions = computed(() => {
     const [plan, date, station] = [this.plan(), this.date(), this.station()];
-    if (!plan || !date || !station || !plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask))) return [];
+    if (!plan || !date || !isDate(date) || !station || !plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask)))
+      return [];
     const lines = expandDay(date, station.timeZone, plan, this.clockNames.lengths()).flatMap((hour) => hour.lines);
     return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
   });
@@ -203,8 +205,8 @@ export class LogsPage {
     return Object.fromEntries(entries.filter(([, answer]) => answer !== ''));
   }
 
-  protected generate(days: number, only: 'all' | 'open', answers: Record<string, string> = {}): void {
-    void this.runs.start(this.date()!, days, only, { answers });
+  protected generate(days: number, only: 'all' | 'open', more: { answers?: Record<string, string>; replaceByHand?: true } = {}): void {
+    void this.runs.start(this.date()!, days, only, more);
   }
 
   protected cancelRun(): void {
@@ -226,7 +228,7 @@ export class LogsPage {
 
   protected goDay(step: number): void {
     const date = this.date();
-    if (date) void this.router.navigate(['/', this.stationId(), 'logs', addDays(date, step)]);
+    if (date && isDate(date)) void this.router.navigate(['/', this.stationId(), 'logs', addDays(date, step)]);
   }
 
   private show(index: number, atTop = false): void {
@@ -256,7 +258,7 @@ export class LogsPage {
     event.preventDefault();
     const rows = this.rows();
     let index = Math.max(0, Math.min(rows.length - 1, this.active() + step));
-    while (rows[index]?.kind === 'hour' && index + Math.sign(step) >= 0 && index + Math.sign(step) < rows.length) index += Math.sign(step);
+    while (rows[index]!.kind !== 'entry' && index + Math.sign(step) >= 0 && index + Math.sign(step) < rows.length) index += Math.sign(step);
     const row = rows[index];
     if (row?.kind !== 'entry') return;
     this.go(row.id);
@@ -280,68 +282,28 @@ export class LogsPage {
     this.host.nativeElement.querySelector<HTMLElement>(selector)?.focus();
   }
 
+  /** What a key does is done to the entry that is chosen when it is pressed, as it then looks. */
   private turnLock(): void {
-    this.edit(() => {
-      const entry = this.chosen()?.entry;
-      return entry?.kind === 'pick' && entry.itemId !== null ? { type: 'lock', entryId: entry.id, locked: !entry.locked } : null;
-    });
+    const entry = this.chosen()?.entry;
+    if (entry?.kind === 'pick' && entry.itemId !== null) this.document.edit({ type: 'lock', entryId: entry.id, locked: !entry.locked });
   }
 
   private openSlot(): void {
-    this.edit(() => {
-      const entry = this.chosen()?.entry;
-      return entry?.kind === 'pick' && entry.itemId !== null && !entry.locked ? { type: 'replace', entryId: entry.id, itemId: null } : null;
-    });
+    const entry = this.chosen()?.entry;
+    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked) this.document.edit({ type: 'replace', entryId: entry.id, itemId: null });
   }
 
   protected replace(itemId: string | null): void {
-    const entryId = this.chosen()!.id;
-    this.edit(() => ({ type: 'replace', entryId, itemId }));
+    this.document.edit({ type: 'replace', entryId: this.chosen()!.id, itemId });
     this.focusList();
   }
 
   protected lock(locked: boolean): void {
-    const entryId = this.chosen()!.id;
-    this.edit(() => ({ type: 'lock', entryId, locked }));
+    this.document.edit({ type: 'lock', entryId: this.chosen()!.id, locked });
   }
 
   protected note(note: string): void {
-    const entryId = this.chosen()!.id;
-    this.edit(() => ({ type: 'note', entryId, note }));
-  }
-
-  /** One edit after another, each made from what the one before it left. */
-  private edit(make: () => HandEdit | null): void {
-    this.saved = this.saved.then(() => this.save(make));
-  }
-
-  private async save(make: () => HandEdit | null): Promise<void> {
-    const view = this.view();
-    const edit = view && make();
-    if (!edit) return;
-    this.echoes++;
-    const answering = this.changes.run(this.api.editLog(this.stationId(), this.date()!, view.revision, edit));
-    void this.foresee(view, edit);
-    const answer = await answering;
-    if (answer) this.view.set(answer);
-    else {
-      this.echoes--;
-      await this.load(this.stationId(), this.date()!, false);
-    }
-  }
-
-  /** Shows at once what an edit will make of the log; what the server answers takes its place. */
-  private async foresee(view: LogView, edit: HandEdit): Promise<void> {
-    const outcome = applyEdit(view.log as DailyLog, byHand(edit));
-    if (!outcome.ok) return;
-    try {
-      const { strains, items } = await this.engine.judge(this.stationId(), outcome.log);
-      const item = edit.type === 'replace' && edit.itemId !== null ? items.get(edit.itemId) : undefined;
-      if (this.view() === view)
-        this.view.set({ ...view, log: outcome.log as LogView['log'], strains, items: item ? [...view.items, item] : view.items });
-    } catch {
-      // The answer is on its way.
-    }
+    this.document.edit({ type: 'note', entryId: this.chosen()!.id, note });
   }
 
   private focusList(): void {
@@ -362,13 +324,17 @@ export class LogsPage {
     return String(value).padStart(2, '0');
   }
 
+  protected clock(ms: number): string {
+    return formatAirTime(ms, this.station()!.timeZone);
+  }
+
   protected off(overMs: number): string {
     if (Math.abs(overMs) < 1000) return 'ends on the hour';
     return `${formatDuration(Math.abs(overMs))} ${overMs > 0 ? 'over' : 'under'}`;
   }
 
   protected longDate(): string {
-    return this.date() ? dayYearText(this.date()!) : '';
+    return this.date() && isDate(this.date()!) ? dayYearText(this.date()!) : 'No such date';
   }
 
   protected percent(progress: number): number {

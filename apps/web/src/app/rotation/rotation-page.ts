@@ -13,6 +13,7 @@ import { ServerEvents } from '../shared/api/server-events';
 import { Band } from '../shared/ui/band';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
+import { FocusFirst } from '../shared/ui/focus-first';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -27,7 +28,7 @@ const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 2
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule],
+  imports: [FocusFirst, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -52,6 +53,8 @@ export class RotationPage {
   /** Songs under way to another category, and the one they are over. */
   protected readonly carried = signal<readonly string[]>([]);
   protected readonly over = signal<string | null>(null);
+  /** Asked for by name: begins a new one. */
+  readonly new = input<string>();
   protected readonly making = signal<'category' | 'group' | null>(null);
   /** Songs that are to make a category of their own. */
   protected readonly splitting = signal<readonly string[] | null>(null);
@@ -76,6 +79,9 @@ export class RotationPage {
   private readonly flat = computed(() => this.groups().flatMap(({ views }) => views));
 
   constructor() {
+    effect(() => {
+      if (this.new()) untracked(() => this.making.set('category'));
+    });
     inject(KeysHelp).place.set({
       name: 'Rotation',
       keys: [

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { RuleRow } from '@fuller/contracts';
-import { formatSpan, LONGEST_SEPARATION, parseSpan, SEPARATED_TAGS, sentenceOf, type SeparatedTag } from '@fuller/core';
+import { formatSpan, readSeparation, SEPARATED_TAGS, sentenceOf, type SeparatedTag } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { Icon } from '../shared/ui/icon';
+import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { catalogueFeature } from '../state/catalogue.feature';
 
 export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCategory' | 'resting'>>;
@@ -11,7 +12,7 @@ export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCat
 /** A rule as a sentence whose parts are edited in place. */
 @Component({
   selector: 'f-rule-card',
-  imports: [Icon, CategoryChooser],
+  imports: [Icon, CategoryChooser, KeepOrCancel],
   template: `@let it = rule();
     <p class="sentence">
       Keep the same
@@ -22,6 +23,7 @@ export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCat
       </select>
       at least
       <input
+        fKeepOrCancel
         #distance
         class="part"
         [value]="span(it.seconds)"
@@ -36,6 +38,7 @@ export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCat
       <p class="exception">
         in {{ one.name }}
         <input
+          fKeepOrCancel
           #own
           class="part"
           [value]="span(one.seconds)"
@@ -166,14 +169,12 @@ export class RuleCard {
 
   /** The seconds typed into a field, or null after saying why not; the field then shows the old value again. */
   private read(field: HTMLInputElement, old: number): number | null {
-    const seconds = parseSpan(field.value);
-    if (seconds !== null && seconds > 0 && seconds <= LONGEST_SEPARATION) {
-      this.refused.set(null);
-      return seconds === old ? null : seconds;
-    }
-    this.refused.set(`“${field.value}” is not a distance; write it like 90 min, 12 h or 2 days, at most 28 days.`);
-    field.value = this.span(old);
-    return null;
+    const read = readSeparation(field.value);
+    this.refused.set(read.ok ? null : read.why);
+    // What is refused stays in the field, to be put right.
+    if (!read.ok) return null;
+    field.value = this.span(read.seconds);
+    return read.seconds === old ? null : read.seconds;
   }
 
   protected setSeconds(field: HTMLInputElement): void {

@@ -70,6 +70,8 @@ export const catalogueFeature = createFeature({
       ...state,
       status: 'ready' as const,
       message: '',
+      // The catalogue may be there before the list of stations.
+      stations: state.stations.some(({ id }) => id === catalogue.station.id) ? state.stations : [...state.stations, catalogue.station],
       categories: categoryAdapter.setAll(catalogue.categories, state.categories),
       clocks: clockAdapter.setAll(catalogue.clocks, state.clocks),
       rules: ruleAdapter.setAll(catalogue.rules, state.rules),

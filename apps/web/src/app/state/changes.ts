@@ -30,6 +30,16 @@ export class Changes {
     return this.follow(this.answer(sending));
   }
 
+  /** Sends a change; why it was refused, null when it was made. For fields that tell it themselves. */
+  async attempt(sending: Promise<{ activityId: string | null; label: string }>): Promise<string | null> {
+    try {
+      this.remember(await this.follow(sending));
+      return null;
+    } catch (error) {
+      return error instanceof Error ? error.message : String(error);
+    }
+  }
+
   private async answer<T extends { activityId: string | null; label: string }>(sending: Promise<T>): Promise<T | null> {
     try {
       const answer = await sending;

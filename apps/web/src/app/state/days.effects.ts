@@ -39,3 +39,15 @@ export const followDays = createEffect(
     ),
   { functional: true },
 );
+
+/** An edit of a log by hand tells how the day stands now; nothing has to be asked for. */
+export const followEdits = createEffect(
+  (events = inject(ServerEvents), store = inject(Store)) =>
+    events.events.pipe(
+      filter((event) => event.type === 'log'),
+      withLatestFrom(store.select(catalogueFeature.selectStationId)),
+      filter(([event, stationId]) => event.stationId === stationId),
+      map(([{ date, open, strains }]) => daysActions.edited({ date, open, strains: strains.length })),
+    ),
+  { functional: true },
+);

@@ -19,8 +19,10 @@ export class GenerateRuns {
     from: string,
     days: number,
     only: 'all' | 'open',
-    more: { readonly hours?: readonly number[]; readonly answers?: Record<string, string> } = {},
+    more: { readonly hours?: readonly number[]; readonly answers?: Record<string, string>; readonly replaceByHand?: true } = {},
   ): Promise<JobView | null> {
+    // What was changed a moment ago counts.
+    await this.changes.idle();
     try {
       const seed = Math.floor(Math.random() * 4_294_967_296);
       return await this.api.generate(this.stationId()!, { from, days, only, seed, ...more });
@@ -30,7 +32,7 @@ export class GenerateRuns {
     }
   }
 
-  /** Makes some hours of a day anew; true once they are written. */
+  /** Regenerates some hours of a day; true once they are written. */
   async finish(date: string, hours: readonly number[]): Promise<boolean> {
     const job = await this.start(date, 1, 'all', { hours });
     return job !== null && (await this.jobs.end(job)).state === 'done';

@@ -1,10 +1,12 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, concatMap, EMPTY, from, map, of, tap } from 'rxjs';
-import { Api, type ApiError } from '../shared/api/api';
+import { catchError, concatMap, EMPTY, from, map, of, take, tap } from 'rxjs';
+import { Api, CLIENT_ID, type ApiError } from '../shared/api/api';
 import { Notices } from '../shared/notices';
+import { catalogueActions } from './catalogue.feature';
 import { Changes } from './changes';
+import { undoneWords } from './undo-words';
 import { undoActions, undoFeature } from './undo.feature';
 
 const steps = {
@@ -28,8 +30,8 @@ function stepEffect({ action, list, after, word }: (typeof steps)[keyof typeof s
         concatMap(() => {
           const change = state()[list].at(-1);
           if (!change) return EMPTY;
-          return from(api.undo(change.activityId)).pipe(
-            tap(() => notices.say(`${word}: ${change.label}`)),
+          return from(api.undo(change.activityId!)).pipe(
+            tap(({ left }) => notices.say(undoneWords(word, change.label, left))),
             map(({ activityId }) => after({ change: { activityId, label: change.label } })),
             catchError((error: ApiError) => {
               notices.fail(error.message);
@@ -44,3 +46,25 @@ function stepEffect({ action, list, after, word }: (typeof steps)[keyof typeof s
 
 export const undoStep = stepEffect(steps.undo);
 export const redoStep = stepEffect(steps.redo);
+
+/** How far back a reloaded tab can undo. */
+const RESTORED = 50;
+
+/** What this tab did before it was reloaded can still be undone. */
+export const restoreUndo = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(catalogueActions.stationOpened),
+      take(1),
+      concatMap(({ stationId }) => from(api.activity(stationId, RESTORED, CLIENT_ID)).pipe(catchError(() => EMPTY))),
+      map((rows) =>
+        undoActions.restored({
+          done: rows
+            .filter(({ undone, undoes }) => !undone && !undoes)
+            .map(({ id, label }) => ({ activityId: id, label }))
+            .reverse(),
+        }),
+      ),
+    ),
+  { functional: true },
+);

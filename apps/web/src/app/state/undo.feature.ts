@@ -5,6 +5,8 @@ export const undoActions = createActionGroup({
   source: 'Undo',
   events: {
     Did: props<{ change: Change }>(),
+    /** What this tab did before it was reloaded. */
+    Restored: props<{ done: readonly Change[] }>(),
     Undo: emptyProps(),
     Undone: props<{ change: Change }>(),
     Redo: emptyProps(),
@@ -25,6 +27,7 @@ export const undoFeature = createFeature({
   name: 'undo',
   reducer: createReducer<UndoState>(
     { done: [], undone: [] },
+    on(undoActions.restored, (state, { done }) => ({ ...state, done: [...done, ...state.done] })),
     on(undoActions.did, (state, { change }) => ({ done: [...state.done, change], undone: [] })),
     on(undoActions.undone, (state, { change }) => ({
       done: state.done.slice(0, -1),

@@ -44,7 +44,7 @@ describe('undo and redo', () => {
     store.dispatch(undoActions.undo());
     await settled();
     expect(asked).toEqual(['c', 'b']);
-    expect(said).toEqual(['Undone: Change c', 'Undone: Change b']);
+    expect(said).toEqual(['Undone: Change c.', 'Undone: Change b.']);
     store.dispatch(undoActions.redo());
     await settled();
     expect(asked.at(-1)).toBe('undo-b');

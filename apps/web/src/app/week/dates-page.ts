@@ -24,6 +24,7 @@ import { DateField } from '../shared/ui/date-field';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
+import { FocusFirst } from '../shared/ui/focus-first';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -43,7 +44,7 @@ const DAYS_AHEAD = 800;
 /** Dates that differ from the week: which they are, how they come again, and what runs on them. */
 @Component({
   selector: 'f-dates-page',
-  imports: [RouterLink, DateField, Inspector, InlineEdit, EmptyState, Icon, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  imports: [FocusFirst, RouterLink, DateField, Inspector, InlineEdit, EmptyState, Icon, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
   templateUrl: './dates-page.html',
   styleUrl: './dates-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -105,6 +106,9 @@ export class DatesPage {
   });
 
   constructor() {
+    effect(() => {
+      if (this.new()) untracked(() => this.making.set(true));
+    });
     inject(KeysHelp).place.set({
       name: 'Dates that differ',
       keys: [
@@ -152,6 +156,8 @@ export class DatesPage {
     void this.router.navigate(['/', this.stationId(), 'week', 'dates', made.id]);
   }
 
+  /** Asked for by name: begins a new one. */
+  readonly new = input<string>();
   protected readonly making = signal(false);
   protected readonly newStart = linkedSignal(() => addDays(this.today(), 1));
 

@@ -14,6 +14,7 @@ import { LatestAnswer } from '../shared/latest-answer';
 import { ColourPicker } from '../shared/ui/colour-picker';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
+import { FocusFirst } from '../shared/ui/focus-first';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -43,7 +44,7 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
 /** Shows with their clocks, start and end, and what the station puts round all hours and shows. */
 @Component({
   selector: 'f-shows-page',
-  imports: [RouterLink, FormsModule, AutoComplete, InlineEdit, EmptyState, Icon, ColourPicker, WeekTabs, StaleLogs],
+  imports: [FocusFirst, RouterLink, FormsModule, AutoComplete, InlineEdit, EmptyState, Icon, ColourPicker, WeekTabs, StaleLogs],
   templateUrl: './shows-page.html',
   styleUrl: './shows-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,6 +70,8 @@ export class ShowsPage {
     source: this.stored,
     computation: (stored, before) => newerOf(stored, before?.value ?? null),
   });
+  /** Asked for by name: begins a new one. */
+  readonly new = input<string>();
   protected readonly making = signal(false);
   protected readonly text = signal<string | Offer>('');
   protected readonly offers = signal<Offer[]>([]);
@@ -79,6 +82,9 @@ export class ShowsPage {
   );
 
   constructor() {
+    effect(() => {
+      if (this.new()) untracked(() => this.making.set(true));
+    });
     inject(KeysHelp).place.set({ name: 'Shows', keys: [{ keys: ['Tab'], does: 'from one field to the next' }] });
     effect(() => {
       const [asked, first] = [this.showId(), this.shows()[0]];

@@ -51,7 +51,7 @@ const KEEP_AFTER_MS = 350;
           [value]="field.value(it)"
           [mono]="field.mono ?? false"
           [check]="field.check ?? takesAll"
-          (changed)="patch(field.patch($event))" />
+          [save]="savers.get(field)!" />
       }
     </div>
     <div class="pair">
@@ -126,6 +126,17 @@ export class CardFacts {
       family,
       values: (this.card().tags[family] ?? []).join(', '),
     })),
+  );
+
+  /** By field: what keeps a text in it, or says why it cannot be. */
+  protected readonly savers = new Map(
+    CARD_FIELDS.map((field) => [
+      field,
+      (text: string): Promise<string | null> => {
+        const { id, revision } = this.card();
+        return this.changes.attempt(this.api.patchItem(this.stationId(), id, { revision, ...field.patch(text) }));
+      },
+    ]),
   );
 
   protected async patch(fields: Partial<ItemPatch>): Promise<void> {

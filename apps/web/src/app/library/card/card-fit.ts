@@ -139,6 +139,8 @@ function barWords(bar: NonNullable<FitHour['bar']>): string {
       return bar.until === PAUSED_FOR_GOOD ? 'paused for good' : `paused until ${bar.until}`;
     case 'cooling off':
       return `cooling off until ${bar.until}, after a heavy spell`;
+    case 'no length':
+      return 'without a length, so nothing plays it';
     case 'hour':
       return 'not among its hours';
     case 'not approved':

@@ -1,6 +1,8 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  ActivityRow,
+  AiredPlay,
   AliasPreview,
   ArtistView,
   BulkPreview,
@@ -48,9 +50,26 @@ import type {
 } from '@fuller/contracts';
 import type { ClockLine, Draw } from '@fuller/core';
 import { firstValueFrom, type Observable } from 'rxjs';
+import { DocumentQueue, hasRevision } from './document-queue';
 
-/** Names this tab to the server for as long as it is open. */
-export const CLIENT_ID = crypto.randomUUID();
+/** Names this tab to the server for as long as it is open, over reloads too. */
+export const CLIENT_ID = tabId();
+
+function tabId(): string {
+  const key = 'fuller.tab';
+  try {
+    const kept = sessionStorage.getItem(key) ?? randomId();
+    sessionStorage.setItem(key, kept);
+    return kept;
+  } catch {
+    return randomId();
+  }
+}
+
+/** Pages over plain http in a studio's network have no randomUUID. */
+function randomId(): string {
+  return [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+}
 
 /** What the server said when it refused. */
 export class ApiError extends Error {
@@ -90,8 +109,11 @@ export class Api {
   }
 
   private send<T>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown = {}): Promise<T> {
-    return this.answer(this.http.request<T>(method, `/api${path}`, { ...this.options, body }));
+    const ask = (sent: unknown): Promise<T> => this.answer(this.http.request<T>(method, `/api${path}`, { ...this.options, body: sent }));
+    return method === 'PATCH' && hasRevision(body) ? this.documents.save(path, body, ask) : ask(body);
   }
+
+  private readonly documents = new DocumentQueue();
 
   stations = (): Promise<Station[]> => this.get('/stations');
   catalogue = (stationId: string): Promise<Catalogue> => this.get(`/stations/${stationId}/catalogue`);
@@ -242,6 +264,9 @@ export class Api {
     return `/api/stations/${stationId}/hand-over/${date}/download?pattern=${encodeURIComponent(pattern)}&hourly=${hourly}`;
   }
 
+  aired = (stationId: string, date: string): Promise<AiredPlay[]> => this.get(`/stations/${stationId}/logs/${date}/aired`);
+  activity = (stationId: string, limit: number, client?: string): Promise<ActivityRow[]> =>
+    this.get('/activity', { limit, station: stationId, ...(client ? { client } : {}) });
   undo = (activityId: string): Promise<Change> => this.send('POST', `/activity/${activityId}/undo`);
   cancelJob = (id: string): Promise<JobView> => this.send('DELETE', `/jobs/${id}`);
 }

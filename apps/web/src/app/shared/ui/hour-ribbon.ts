@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatDuration, HOUR_MS } from '@fuller/core';
+import { formatDuration, HOUR_MS, type ExpectedSilence } from '@fuller/core';
 import { scaleLinear } from 'd3-scale';
 import type { HourPart } from './hour-shape';
 
@@ -16,6 +16,14 @@ const LEAST_LABEL_PX = 13;
       @if (minute % numbered() === 0) {
         <text x="18" [attr.y]="y(minute * 60000) + 3.5" class="minute">{{ minute }}</text>
       }
+    }
+    @for (silence of silences(); track silence.startMs) {
+      <g class="silence">
+        <rect x="40" [attr.y]="y(silence.startMs) + 1" [attr.width]="width - 44" [attr.height]="silenceHeight(silence)" rx="1.5" />
+        @if (silenceHeight(silence) >= leastLabel) {
+          <text x="51" [attr.y]="y(silence.startMs) + silenceHeight(silence) / 2 + 4">{{ silent(silence.durationMs) }}</text>
+        }
+      </g>
     }
     @for (part of parts(); track $index) {
       @if (part.durationMs > 0) {
@@ -49,6 +57,14 @@ const LEAST_LABEL_PX = 13;
     text {
       font: 12px var(--sans);
       fill: var(--ink);
+    }
+    .silence rect {
+      fill: none;
+      stroke: var(--weld);
+      stroke-dasharray: 3 3;
+    }
+    .silence text {
+      fill: var(--weld-text);
     }
     .minute {
       font: 11px var(--mono);
@@ -123,6 +139,8 @@ const LEAST_LABEL_PX = 13;
 export class HourRibbon {
   readonly parts = input.required<readonly HourPart[]>();
   readonly totalMs = input.required<number>();
+  /** Where nothing plays. */
+  readonly silences = input<readonly ExpectedSilence[]>([]);
   readonly lengthMs = input<number>(HOUR_MS);
   readonly selected = input<string | null>(null);
   readonly height = input(560);
@@ -142,6 +160,14 @@ export class HourRibbon {
   });
   private readonly scale = computed(() => scaleLinear([0, Math.max(this.lengthMs(), this.totalMs())], [6, this.height()]));
   protected readonly pins = computed(() => this.parts().filter((part) => part.markMs !== null));
+  protected silenceHeight({ startMs, durationMs }: ExpectedSilence): number {
+    return Math.max(2, this.y(startMs + durationMs) - this.y(startMs) - 2);
+  }
+
+  protected silent(durationMs: number): string {
+    return `Silence ${formatDuration(durationMs)}`;
+  }
+
   protected readonly over = computed(() => formatDuration(this.totalMs() - this.lengthMs()));
   protected readonly summary = computed(() => {
     const drift = this.pins()
@@ -149,7 +175,9 @@ export class HourRibbon {
         (part) => `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`,
       )
       .join(', ');
-    return `The clock minute by minute, ${formatDuration(this.totalMs())} in all${drift ? `: ${drift}` : ''}`;
+    const silent = this.silences().map(({ startMs, durationMs }) => `${formatDuration(durationMs)} of silence from ${formatDuration(startMs)}`);
+    const said = [drift, ...silent].filter(Boolean).join('; ');
+    return `The clock minute by minute, ${formatDuration(this.totalMs())} in all${said ? `: ${said}` : ''}`;
   });
 
   /** What the station adds is changed where it is made, not here. */

@@ -1,5 +1,5 @@
 import type { CategoryRow } from '@fuller/contracts';
-import { drawOf, expectedStarts, itemOfLine, type ClockLine, type FramedLine, type LengthLookup } from '@fuller/core';
+import { drawOf, expectedStarts, itemOfLine, type ClockLine, type ExpectedSilence, type FramedLine, type LengthLookup } from '@fuller/core';
 
 /** A line of a clock as the pictures of an hour draw it. */
 export interface HourPart {
@@ -43,7 +43,7 @@ export function hourParts(
   lengths: LengthLookup,
   names: HourNames,
   lengthMs: number,
-): { parts: HourPart[]; totalMs: number; unsureMs: number } {
+): { parts: HourPart[]; totalMs: number; unsureMs: number; silences: readonly ExpectedSilence[] } {
   const expected = expectedStarts(
     lines.map(({ line }) => line),
     lengths,
@@ -67,5 +67,5 @@ export function hourParts(
       out,
     };
   });
-  return { parts, totalMs: expected.totalMs, unsureMs: expected.unsureMs };
+  return { parts, totalMs: expected.totalMs, unsureMs: expected.unsureMs, silences: expected.silences };
 }

@@ -66,10 +66,12 @@ let count = 0;
 export class InlineEdit {
   readonly label = input.required<string>();
   readonly value = input.required<string>();
-  readonly placeholder = input('not said');
+  readonly placeholder = input('Not set');
   readonly mono = input(false);
   /** Says why a text cannot be taken; null when it can. */
   readonly check = input<(text: string) => string | null>(() => null);
+  /** Keeps the text and answers why it was refused, null when it was kept; in place of `changed`. */
+  readonly save = input<((text: string) => Promise<string | null>) | null>(null);
   readonly changed = output<string>();
 
   protected readonly id = `edit-${++count}`;
@@ -81,12 +83,16 @@ export class InlineEdit {
     this.why.set(null);
   }
 
-  protected keep(): void {
+  protected async keep(): Promise<void> {
     const text = this.field().nativeElement.value.trim();
     if (text === this.value()) return;
     const why = this.check()(text);
     this.why.set(why);
-    if (why === null) this.changed.emit(text);
+    if (why !== null) return;
+    const save = this.save();
+    // What is refused stays in its field, marked, with the reason.
+    if (save) this.why.set(await save(text));
+    else this.changed.emit(text);
   }
 
   protected giveBack(event: Event): void {

@@ -1,13 +1,26 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { Drawer } from './drawer';
+import { Icon } from './icon';
 
-/** The right-hand part of a place: it always speaks about what is selected. */
+const NARROW = '(max-width: 900px)';
+
+/** The right-hand part of a place: it always speaks about what is selected. In a narrow window it is a drawer. */
 @Component({
   selector: 'f-inspector',
-  template: `<header>
-      <span class="label">{{ about() }}</span>
-      <h2>{{ title() }}</h2>
+  imports: [Icon],
+  template: `<button type="button" class="opener" (click)="drawer.open.set(true)" [attr.aria-label]="'Open the inspector: ' + about()">
+      <f-icon name="back" [size]="16" />{{ about() }}
+    </button>
+    <header>
+      <div>
+        <span class="label">{{ about() }}</span>
+        <h2>{{ title() }}</h2>
+      </div>
+      <button type="button" class="act bare closer" (click)="drawer.open.set(false)" aria-label="Close the inspector" title="Close (Escape)">
+        <f-icon name="close" [size]="18" />
+      </button>
     </header>
-    <div class="scroll"><ng-content /></div>`,
+    <div class="scroll body"><ng-content /></div>`,
   styles: `
     :host {
       display: grid;
@@ -18,6 +31,9 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       min-height: 0;
     }
     header {
+      display: flex;
+      justify-content: space-between;
+      align-items: start;
       padding: 12px 16px 10px;
       border-bottom: 1px solid var(--line);
       min-height: 52px;
@@ -29,8 +45,12 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       -webkit-box-orient: vertical;
       overflow: hidden;
     }
-    div {
+    .body {
       padding: 12px 16px 20px;
+    }
+    .opener,
+    .closer {
+      display: none;
     }
     @media (max-width: 900px) {
       :host {
@@ -39,14 +59,55 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
         bottom: 0;
         top: 60px;
         z-index: 20;
+        max-width: 92vw;
         box-shadow: var(--shade);
+      }
+      .closer {
+        display: inline-flex;
+      }
+      :host(.shut) {
+        top: auto;
+        bottom: 16px;
+        width: auto;
+        border: 0;
+        background: none;
+        box-shadow: none;
+      }
+      :host(.shut) > header,
+      :host(.shut) > .body {
+        display: none;
+      }
+      :host(.shut) .opener {
+        display: inline-flex;
+        align-items: center;
+        gap: 6px;
+        padding: 8px 12px;
+        border: 1px solid var(--line-strong);
+        border-right: 0;
+        border-radius: 6px 0 0 6px;
+        background: var(--paper);
+        color: var(--ink);
+        font-size: 13px;
+        box-shadow: var(--shade);
+        cursor: pointer;
       }
     }
   `,
-  host: { role: 'complementary', '[attr.aria-label]': "'Inspector: ' + about()" },
+  host: {
+    role: 'complementary',
+    '[attr.aria-label]': "'Inspector: ' + about()",
+    '[class.shut]': '!drawer.open()',
+    '(document:keydown.escape)': 'onEscape($event)',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Inspector {
+  protected readonly drawer = inject(Drawer);
   readonly about = input.required<string>();
   readonly title = input('');
+
+  protected onEscape(event: Event): void {
+    const typing = event.target instanceof HTMLElement && /^(?:input|textarea|select)$/i.test(event.target.tagName);
+    if (!typing && !event.defaultPrevented && globalThis.matchMedia?.(NARROW).matches) this.drawer.open.set(false);
+  }
 }
