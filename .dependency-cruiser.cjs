@@ -41,7 +41,7 @@ module.exports = {
       name: 'packages-have-one-door',
       severity: 'error',
       from: { path: '^(apps|packages|demo|bench|e2e)/([^/]+)/' },
-      to: { path: '^packages/([^/]+)/src/(?!index\\.ts)', pathNot: '^packages/$2/' },
+      to: { path: '^packages/([^/]+)/src/(?!index\\.ts|formats/decode-text\\.ts)', pathNot: '^packages/$2/' },
     },
     {
       name: 'routes-hold-no-queries',

@@ -9,8 +9,10 @@ import { engine } from './engine/main.js';
 import { generation } from './generation.js';
 import { landing } from './landing.js';
 import { library } from './library.js';
+import { load } from './load.js';
 import { rotation } from './rotation.js';
 import { start } from './start.js';
+import { storm } from './storm.js';
 import { table } from './table.js';
 import { tidy } from './tidy.js';
 
@@ -34,6 +36,9 @@ const parts = [
 
 if (wanted('tidy')) parts.push(await tidy());
 if (wanted('start')) parts.push(await start(dataDir));
+if (wanted('load')) parts.push(await load(dataDir));
+// Takes a quarter of an hour, so only when asked for.
+if (only === 'storm') parts.push(await storm(dataDir, Number(process.argv[3] ?? 4600)));
 if (wanted('engine')) parts.push(await engine());
 const services = await openServices({ dataDir, compute: inlineCompute });
 if (wanted('generation')) parts.push(await generation(services, localTimeOf(Date.now(), 'Europe/Dublin').date));

@@ -33,3 +33,9 @@ export async function timed(runs: number, work: () => unknown): Promise<number> 
 export function ms(value: number): string {
   return value < 10 ? `${value.toFixed(1)} ms` : `${Math.round(value)} ms`;
 }
+
+/** The value below which so large a share of some values lies. */
+export function percentile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+}

@@ -13,7 +13,7 @@ describe('a day, from nothing to the player', () => {
     await desk.goto(`/osier-vale/logs/${noLogDay()}`);
     await desk.sees('f-empty', 'No log for this day yet');
     await desk.click('Generate this day', 'f-empty');
-    await desk.sees('.place-head', 'nothing to look at');
+    await desk.sees('.place-head', 'nothing to review');
     expect(await desk.texts('.hour')).not.toHaveLength(0);
     expect(
       await desk.page.$$eval('f-fortnight-strip a[aria-current="date"]', (days) =>
@@ -57,7 +57,7 @@ describe('a day, from nothing to the player', () => {
     await desk.sees('.matters', '1 open');
     await desk.press('ArrowUp');
     await desk.click('Generate again');
-    await desk.sees('.place-head', 'nothing to look at');
+    await desk.sees('.place-head', 'nothing to review');
     expect(await desk.text('.entry.active .title')).toBe(locked);
     await desk.sees('f-entry-panel', 'Locked: unlock it');
   });

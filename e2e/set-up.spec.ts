@@ -252,7 +252,7 @@ describe('rules', () => {
     await desk.clickOn('#new-rule');
     await desk.type('artist soonish');
     await desk.press('Enter');
-    await desk.sees('#new-rule-read', '“soonish” is not a distance');
+    await desk.sees('#new-rule-read', '“soonish” is not a time');
     await desk.press('Control+a');
     await desk.type('same album 45 min apart');
     await desk.sees('#new-rule-read', 'Understood: the same album at least 45 min apart.');

@@ -17,7 +17,11 @@ for (const file of existsSync('dist') ? readdirSync('dist') : []) {
 }
 
 const options = {
-  entryPoints: { fuller: 'apps/cli/src/main.ts', worker: 'apps/server/src/jobs/worker.ts' },
+  entryPoints: {
+    fuller: 'apps/cli/src/main.ts',
+    worker: 'apps/server/src/jobs/worker.ts',
+    reader: 'apps/server/src/readers/reader.ts',
+  },
   outdir: 'dist',
   // What a command does not need is not loaded.
   splitting: true,

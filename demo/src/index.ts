@@ -93,7 +93,7 @@ export async function makeData(options: DemoOptions & { readonly demo: boolean }
 }
 
 async function fillEmpty(services: Services): Promise<void> {
-  await services.orm.em.fork().transactional(async (em) => {
+  await services.store.writeUnrecorded(async (em) => {
     await em.insert(StationGroupEntity, { id: 'group', name: 'My stations' });
     await em.insert(StationEntity, {
       id: 'station',
@@ -219,9 +219,9 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
   say('Playing thirteen weeks of radio');
   await addHistory(services, options);
   const rest = paused(items, options.nowMs);
-  await services.orm.em
-    .fork()
-    .nativeUpdate(ItemEntity, { id: { $in: rest.items.map(idOf) } }, { pausedUntil: rest.until });
+  await services.store.writeUnrecorded(async (em) => {
+    await em.nativeUpdate(ItemEntity, { id: { $in: rest.items.map(idOf) } }, { pausedUntil: rest.until });
+  });
   say('Generating the days ahead');
   await addLogs(services, options);
   say('Plucking strings');
@@ -256,7 +256,10 @@ function placementsOf(items: readonly DemoItem[]): { id: string; itemId: string;
 }
 
 /** Plays of the weeks before, each day generated after the one before it. */
-async function addHistory({ logs, orm }: Services, { nowMs, historyDays = HISTORY_DAYS }: DemoOptions): Promise<void> {
+async function addHistory(
+  { logs, store }: Services,
+  { nowMs, historyDays = HISTORY_DAYS }: DemoOptions,
+): Promise<void> {
   const today = localTimeOf(nowMs, ZONE).date;
   for (const [stationId, days] of [
     [VALE, historyDays],
@@ -276,7 +279,7 @@ async function addHistory({ logs, orm }: Services, { nowMs, historyDays = HISTOR
       recent.push(...aired);
       plays.push(...aired.map((play) => ({ ...play, stationId, date, logId: null })));
     }
-    await orm.em.fork().transactional(async (em) => {
+    await store.writeUnrecorded(async (em) => {
       for (let from = 0; from < plays.length; from += 1000)
         await em.insertMany(PlayEntity, plays.slice(from, from + 1000) as never[]);
     });
