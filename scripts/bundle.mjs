@@ -21,6 +21,7 @@ const options = {
     fuller: 'apps/cli/src/main.ts',
     worker: 'apps/server/src/jobs/worker.ts',
     reader: 'apps/server/src/readers/reader.ts',
+    writer: 'apps/server/src/writers/writer.ts',
   },
   outdir: 'dist',
   // What a command does not need is not loaded.

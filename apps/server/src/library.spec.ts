@@ -215,7 +215,7 @@ describe('import', () => {
   it('asks for the title’s column before anything is read', async () => {
     const { body: session } = await upload('a,b\nc,d\n').expect(200);
     const ended = await endOfJob(server, (await server.api.post(`/api/imports/${session.id}/dry-run`)).body.id);
-    expect(ended).toMatchObject({ state: 'failed', message: 'Say which column holds the title.' });
+    expect(ended).toMatchObject({ state: 'failed', message: 'Choose the column that holds the title.' });
   });
 
   it('says that a folder is not there', async () => {

@@ -1,5 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
+import { Mutex } from 'async-mutex';
 import { openDatabase } from './db/orm.js';
 import { own } from './db/owner.js';
 import { threadCompute, type Compute } from './jobs/compute.js';
@@ -30,6 +31,9 @@ import { Revisions } from './services/revisions.js';
 import { StationReader } from './services/station-reader.js';
 import { ReadingThread } from './readers/reading-thread.js';
 import { Store } from './services/store.js';
+import type { ChangeSet } from './services/change-set.js';
+import { inlineWork, type LongWork } from './writers/long-tasks.js';
+import { WritingThreads } from './writers/writing-threads.js';
 
 export interface ServiceOptions {
   readonly dataDir: string;
@@ -107,11 +111,23 @@ export async function openServices({
   const events = new EventHub();
   const revisions = new Revisions();
   const thread = threads ? new ReadingThread(root, reportFault) : null;
-  const store = new Store(orm, now, events.announce, (things, touched) => {
+  const writing = new Mutex();
+  const committed = (things: ReadonlySet<string>, touched: ChangeSet['logs']): void => {
     revisions.note(things, touched);
     thread?.note(things, touched);
-  });
+  };
+  const store = new Store(orm, now, events.announce, committed, writing);
   const audioRoots = new AudioRoots(folders.audio, roots);
+  const work: LongWork = threads
+    ? new WritingThreads({
+        dataDir: root,
+        roots,
+        writing,
+        committed: (things) => committed(things, []),
+        announce: events.announce,
+        takeBack: () => store.recover(),
+      })
+    : inlineWork({ store, compute, now, audioRoots });
   const reading = readingServices(
     store,
     revisions,
@@ -125,7 +141,7 @@ export async function openServices({
   for (const words of await handOver.recover()) tell(words);
   const jobs = new JobRunner(events.announce, reportFault, path.join(root, 'jobs.json'));
   for (const words of jobs.recover()) tell(words);
-  const imports = new ImportService(store, compute, now, folders, audioRoots);
+  const imports = new ImportService(store, compute, work, now, folders, audioRoots);
   await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
   events.listen((event) => {
@@ -147,8 +163,9 @@ export async function openServices({
     families: new FamilyService(store),
     handOver,
     jobs,
-    activity: new ActivityService(store),
+    activity: new ActivityService(store, work),
     imports,
+    work,
     watched,
     generate: new GenerateService({
       store,
@@ -164,6 +181,7 @@ export async function openServices({
     async close(): Promise<void> {
       await watched.close();
       await jobs.close();
+      await work.close();
       await compute.close();
       await thread?.close();
       await orm.close(true);

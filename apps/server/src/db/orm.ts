@@ -17,14 +17,22 @@ const MIGRATIONS = [
   { name: 'm004-air-plan', class: AirPlanTables },
   { name: 'm005-kept-plays', class: PlaysByDate },
 ];
+const CACHE_KB = 16_000;
+/** A long write touches most of the pages of every index; what does not fit is written again and again. */
+const LONG_WRITE_CACHE_KB = 64_000;
 /** So many copies made before a migration are kept. */
 const KEPT_COPIES = 5;
 
 export type Orm = MikroORM;
 export type Em = EntityManager;
 
+/** Moves what was written from the write-ahead log into the database, as far as nobody reads it; holds up nobody. */
+export async function checkpoint(orm: Orm): Promise<void> {
+  await orm.em.getConnection().execute('pragma wal_checkpoint(passive)');
+}
+
 /** Opens the database of a data folder, making it or bringing it up to date; a copy is kept before any migration. */
-export async function openDatabase(dataDir: string, use: 'own' | 'read' = 'own'): Promise<Orm> {
+export async function openDatabase(dataDir: string, use: 'own' | 'read' | 'write' = 'own'): Promise<Orm> {
   await mkdir(dataDir, { recursive: true });
   const file = path.join(dataDir, 'fuller.db');
   const orm = await MikroORM.init({
@@ -42,13 +50,14 @@ export async function openDatabase(dataDir: string, use: 'own' | 'read' = 'own')
         done: (error?: Error) => void,
       ) => {
         connection.exec?.(
-          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal; pragma cache_size = -16000; pragma wal_autocheckpoint = 4000;',
+          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal; pragma wal_autocheckpoint = 16000;' +
+            `pragma cache_size = -${use === 'write' ? LONG_WRITE_CACHE_KB : CACHE_KB};`,
         );
         done();
       },
     },
   });
-  if (use === 'read') return orm;
+  if (use !== 'own') return orm;
   const pending = await orm.getMigrator().getPendingMigrations();
   if (pending.length > 0) {
     if ((await orm.getMigrator().getExecutedMigrations()).length > 0) await keepCopy(orm, dataDir, pending[0]!.name);

@@ -45,9 +45,9 @@ function limitFault(error: unknown, limit: AbortSignal): FullerError | null {
 export function threadCompute(): Compute {
   const pool = new Piscina({
     filename: workerFile(),
-    minThreads: 1,
+    minThreads: 0,
     maxThreads: 2,
-    idleTimeout: 60_000,
+    idleTimeout: 10_000,
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
   });
   return {

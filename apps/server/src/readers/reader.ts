@@ -43,6 +43,6 @@ async function valueOf(asked: Asked): Promise<unknown> {
     case 'judge':
       return services.judge(asked.stationId, asked.log);
     case 'data':
-      return serialize(await services.reader.data(asked.stationId, asked.date, asked.filters));
+      return serialize(await services.reader.data(asked.stationId, asked.date, asked));
   }
 }

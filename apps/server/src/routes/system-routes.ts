@@ -6,7 +6,7 @@ import { changeOf } from './station-routes.js';
 
 const KEEP_ALIVE_MS = 20_000;
 
-export function systemRoutes({ activity, store, jobs, events }: Services): AnyRoute[] {
+export function systemRoutes({ activity, jobs, events }: Services): AnyRoute[] {
   const One = v.object({ id: Id });
   return [
     route({
@@ -34,7 +34,7 @@ export function systemRoutes({ activity, store, jobs, events }: Services): AnyRo
       summary: 'Undo a change; undoing that redoes it',
       params: One,
       answer: Change,
-      handle: async ({ params, clientId }) => changeOf(await store.undo(params.id, clientId)),
+      handle: async ({ params, clientId }) => changeOf(await activity.undo(params.id, clientId)),
     }),
     route({
       method: 'get',

@@ -1,9 +1,22 @@
 import type { ActivityRow } from '@fuller/contracts';
-import type { Store } from './store.js';
+import type { LongWork } from '../writers/long-tasks.js';
+import type { Store, Written } from './store.js';
+
+/** An undo is not stopped halfway, and has nowhere to tell how far it is. */
+const UNSTOPPED = { signal: new AbortController().signal, progress: () => {} };
 
 /** Who changed what, when. */
 export class ActivityService {
-  constructor(private readonly store: Store) {}
+  constructor(
+    private readonly store: Store,
+    private readonly work: LongWork,
+  ) {}
+
+  /** Undoes an activity; a long one where it holds up nobody. */
+  async undo(id: string, clientId: string): Promise<Written<void>> {
+    if (await this.store.isLong(id)) return this.work.run('undo', [id, clientId], UNSTOPPED);
+    return this.store.undo(id, clientId);
+  }
 
   /** The latest changes, of one station and what is shared, or by one client, where asked for. */
   async latest(

@@ -26,6 +26,11 @@ export class AudioRoots {
     }
   }
 
+  /** Files below the audio folder are known by their place in it, so that the data folder can be moved. */
+  storedName(absolute: string): string {
+    return isInside(this.own, absolute) ? path.relative(this.own, absolute).split(path.sep).join('/') : absolute;
+  }
+
   /** The path of a folder below a root, or a root itself. Throws INVALID in words for any other. */
   async folderAt(folder: string): Promise<string> {
     const absolute = path.resolve(this.own, folder);

@@ -113,7 +113,7 @@ export class ChangeSet {
     if (!row) throw notFound(thing, id);
     if (revision !== undefined && row['revision'] !== revision) throw staleRevision(thing);
     const changed = Object.entries(patch).filter(
-      ([key, value]) => value !== undefined && !isDeepStrictEqual(plain(row[key]), plain(value)),
+      ([key, value]) => value !== undefined && !isSame(row[key], value),
     );
     if (changed.length === 0) return;
     const after = Object.fromEntries(changed);
@@ -235,15 +235,19 @@ export type Touched = 'refuse' | 'leave';
 function isUntouched(row: Row | null, after: Row): boolean {
   return (
     row !== null &&
-    Object.entries(after).every(
-      ([key, value]) => key === 'revision' || isDeepStrictEqual(plain(row[key]), plain(value)),
-    )
+    Object.entries(after).every(([key, value]) => key === 'revision' || isSame(row[key], value))
   );
 }
 
 function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
   if (!isUntouched(row, after))
     throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
+}
+
+/** Whether two values come to the same in the database. */
+function isSame(a: unknown, b: unknown): boolean {
+  if (a === b || (a ?? null) === (b ?? null)) return true;
+  return typeof a === 'object' && typeof b === 'object' && isDeepStrictEqual(plain(a), plain(b));
 }
 
 function plain(value: unknown): unknown {

@@ -191,7 +191,7 @@ export class GenerateService {
     filters: readonly string[],
   ): Promise<Uint8Array | StationData> {
     const { thread, reader } = this.parts;
-    return thread ? thread.data(stationId, date, filters) : reader.data(stationId, date, filters);
+    return thread ? thread.data(stationId, date, filters) : reader.data(stationId, date, { filters });
   }
 
   private async save(

@@ -30,7 +30,7 @@ export async function existingItems(store: Store, changes?: ChangeSet): Promise<
 }
 
 /** So many items are written at once; then others have their turn. */
-const BATCH = 400;
+const BATCH = 1000;
 
 interface WriteOptions {
   readonly category: string | null;

@@ -15,7 +15,7 @@ export type Judge = (stationId: string, log: DailyLog) => Promise<Judgement>;
 /** Judges in the calling thread. */
 export function judgeBy(reader: StationReader): Judge {
   return async (stationId, log) => {
-    const model = new StationModel(await reader.data(stationId, log.date, [], log));
+    const model = new StationModel(await reader.data(stationId, log.date, { log }));
     return { strains: new LogInspector(model, log).strains(), plays: model.plays(log) };
   };
 }

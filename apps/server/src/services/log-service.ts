@@ -58,9 +58,9 @@ export class LogService {
     store.onRevert('log', (changes, change, madeAtMs) => this.revert(changes, change, madeAtMs));
   }
 
-  /** Everything generation needs for a date, and what `moreFilters` find besides. */
-  stationData(stationId: string, date: string, moreFilters: readonly string[] = []): Promise<StationData> {
-    return this.reader.data(stationId, date, moreFilters);
+  /** Everything generation needs for a date; some items besides. */
+  stationData(stationId: string, date: string, items: readonly string[] = []): Promise<StationData> {
+    return this.reader.data(stationId, date, { items });
   }
 
   async find(stationId: string, date: string, em: Em = this.store.read): Promise<DailyLogRecord | null> {
@@ -348,7 +348,7 @@ export class LogService {
   private async airedOf(stationId: string, log: DailyLog, sinceMs?: number): Promise<ReadonlySet<string>> {
     const nowMs = this.now();
     if (nowMs < (log.hours[0]?.startMs ?? 0)) return new Set();
-    const model = new StationModel(await this.reader.data(stationId, log.date, [], log));
+    const model = new StationModel(await this.reader.data(stationId, log.date, { log }));
     const aired = airedIds(model, log, nowMs);
     if (sinceMs === undefined) return aired;
     const before = airedIds(model, log, sinceMs);
@@ -357,7 +357,7 @@ export class LogService {
 
   /** When some entries of a log air, as the station's clock shows it. */
   private async timesOf(stationId: string, log: DailyLog, ids: readonly string[]): Promise<string[]> {
-    const { entries } = new StationModel(await this.reader.data(stationId, log.date, [], log)).timing(log);
+    const { entries } = new StationModel(await this.reader.data(stationId, log.date, { log })).timing(log);
     return ids.flatMap((id) => {
       const at = entries.get(id);
       return at ? [formatAirTime(at.startMs, log.timeZone)] : [];

@@ -53,7 +53,9 @@ export class PlaysService {
       const { date, hour } = localTimeOf(startMs, station.timeZone);
       cells[weekdayOf(date) * 24 + hour]!++;
     }
-    const model = new StationModel(await this.logs.stationData(stationId, localTimeOf(now, station.timeZone).date));
+    const model = new StationModel(
+      await this.logs.stationData(stationId, localTimeOf(now, station.timeZone).date, [itemId]),
+    );
     const recent = await this.store.rows<StationPlay>(PLAYS_BETWEEN, [stationId, now - 29 * DAY_MS, now]);
     const held = heldAt(model, itemId, categoryId, now, recent);
     return {
@@ -68,7 +70,7 @@ export class PlaysService {
   /** Hour by hour whether an item could play on a date, against its log or, without one, its empty clocks. */
   async fit(stationId: string, itemId: string, date: string): Promise<ItemFit> {
     const { categoryId } = await this.find(stationId, itemId);
-    const data = await this.logs.stationData(stationId, date);
+    const data = await this.logs.stationData(stationId, date, [itemId]);
     const model = new StationModel(data);
     const row = await this.logs.find(stationId, date);
     const log = row ? docOf(row) : emptyDay(model, { date, previous: null });

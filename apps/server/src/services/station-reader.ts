@@ -3,6 +3,8 @@ import {
   addDays,
   allEntries,
   drawOf,
+  itemOf,
+  itemOfLine,
   parseFilter,
   type DailyLog,
   type Rule,
@@ -16,7 +18,13 @@ import {
   StationEntity,
   type DailyLogRecord,
 } from '../db/entities/index.js';
-import { LOG_ITEMS, PLACEMENTS, PLAYS_OF_DATES, SCHEDULED_ITEMS } from '../db/sql/station-data.js';
+import {
+  LOG_ITEMS,
+  PLACEMENTS,
+  PLAYS_OF_DATES,
+  SCHEDULED_ITEMS,
+  SCHEDULED_ITEMS_WITH_IDS,
+} from '../db/sql/station-data.js';
 import { notFound } from '../errors.js';
 import { Kept } from './kept.js';
 import type { PlanService } from './plan-service.js';
@@ -32,11 +40,39 @@ const FRESH_MS = 60_000;
 /** What a station's days are made from, apart from plays and logs. */
 export type Ground = Omit<StationData, 'history' | 'nextLog'>;
 
+/** What is to be among the data besides what clocks and logs name. */
+interface DataWishes {
+  readonly filters?: readonly string[];
+  readonly items?: readonly string[];
+  /** Stands for the log of the date. */
+  readonly log?: DailyLog;
+}
+
+type ScheduledRow = Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
+  readonly artists: string | null;
+  readonly mainArtists: string | null;
+  readonly approved: number;
+};
+
+function itemOfRow({ artists, mainArtists, approved, ...item }: ScheduledRow): StationData['items'][number] {
+  return {
+    ...item,
+    approved: approved === 1,
+    artistIds: artists ? artists.split(',') : [],
+    // Told only where it is not all of them.
+    ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
+  };
+}
+
+const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
+
 /** Reads what days are made from, once for every change of it. */
 export class StationReader {
   private readonly grounds = new Kept<Ground>(3);
   private readonly days = new Kept<readonly StationPlay[]>(1500);
-  private readonly items = new Kept<ReadonlyMap<string, LogItem>>(1);
+  private readonly furtherItems = new Kept<Ground['items']>(20);
+  private logItemsAt = 0;
+  private knownLogItems = new Map<string, LogItem>();
   private readonly found = new Kept<readonly string[]>(400);
 
   constructor(
@@ -47,12 +83,11 @@ export class StationReader {
     private readonly now: () => number,
   ) {}
 
-  /** Everything generation needs for a date; filters that neither clocks nor logs name yet are looked up too. */
+  /** Everything generation needs for a date. */
   async data(
     stationId: string,
     date: string,
-    moreFilters: readonly string[] = [],
-    log?: DailyLog,
+    { filters = [], items = [], log }: DataWishes = {},
   ): Promise<StationData> {
     const ground = await this.ground(stationId);
     const [own, next] = await Promise.all([
@@ -60,7 +95,28 @@ export class StationReader {
       this.find(stationId, addDays(date, 1)).then((row) => (row ? docOf(row) : null)),
     ]);
     const history = await this.plays(stationId, addDays(date, -HISTORY_DAYS), addDays(date, -1));
-    return { ...(await this.withDraws(stationId, ground, [own, next], moreFilters)), history, nextLog: next };
+    const drawn = await this.withDraws(stationId, ground, [own, next], filters);
+    const named = [own, next].flatMap((one) => (one ? allEntries(one).flatMap((entry) => itemOf(entry) ?? []) : []));
+    const found = Object.keys(drawn.categories).filter((id) => !Object.hasOwn(ground.categories, id));
+    const wanted = [...items, ...named, ...found.flatMap((id) => drawn.categories[id]!)];
+    return { ...drawn, items: await this.withFurther(stationId, ground.items, wanted), history, nextLog: next };
+  }
+
+  /** The items of the ground and those of some ids that are not among them; the very same array for the same ids. */
+  private async withFurther(
+    stationId: string,
+    items: Ground['items'],
+    ids: readonly string[],
+  ): Promise<Ground['items']> {
+    let known = idsOf.get(items);
+    if (!known) idsOf.set(items, (known = new Set(items.map(({ id }) => id))));
+    const further = [...new Set(ids)].filter((id) => !known.has(id)).sort();
+    if (further.length === 0) return items;
+    const key = `${stationId} ${this.revisions.ground} ${further.join(' ')}`;
+    return this.furtherItems.get(key, async () => {
+      const rows = await this.store.rows<ScheduledRow>(SCHEDULED_ITEMS_WITH_IDS, [stationId, JSON.stringify(further)]);
+      return [...items, ...rows.map(itemOfRow)];
+    });
   }
 
   find(stationId: string, date: string): Promise<DailyLogRecord | null> {
@@ -104,20 +160,28 @@ export class StationReader {
 
   /** What a log shows of items, by id. */
   async logItems(ids: Iterable<string>): Promise<LogItem[]> {
-    const known = await this.items.get(String(this.revisions.ground), () => this.readLogItems());
-    return [...new Set(ids)].flatMap((id) => known.get(id) ?? []);
+    if (this.logItemsAt !== this.revisions.ground) {
+      this.logItemsAt = this.revisions.ground;
+      this.knownLogItems = new Map();
+    }
+    // What is read while something changes goes into the map it was read for.
+    const known = this.knownLogItems;
+    const wanted = [...new Set(ids)];
+    const unknown = wanted.filter((id) => !known.has(id));
+    if (unknown.length > 0) for (const item of await this.readLogItems(unknown)) known.set(item.id, item);
+    return wanted.flatMap((id) => known.get(id) ?? []);
   }
 
-  private async readLogItems(): Promise<ReadonlyMap<string, LogItem>> {
+  private async readLogItems(ids: readonly string[]): Promise<LogItem[]> {
     const rows = await this.store.rows<Omit<LogItem, 'tempo' | 'hasFile'> & { tempo: string | null; hasFile: number }>(
       LOG_ITEMS,
+      [JSON.stringify(ids)],
     );
-    return new Map(
-      rows.map(({ tempo, hasFile, ...row }) => [
-        row.id,
-        { ...row, tempo: tempo === null ? null : Number(tempo), hasFile: hasFile === 1 },
-      ]),
-    );
+    return rows.map(({ tempo, hasFile, ...row }) => ({
+      ...row,
+      tempo: tempo === null ? null : Number(tempo),
+      hasFile: hasFile === 1,
+    }));
   }
 
   private async readGround(stationId: string): Promise<Ground> {
@@ -125,13 +189,12 @@ export class StationReader {
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
-    const items = await this.store.rows<
-      Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
-        artists: string | null;
-        mainArtists: string | null;
-        approved: number;
-      }
-    >(SCHEDULED_ITEMS, [stationId], em);
+    const plan = await this.plans.plan(stationId, em);
+    const rows = await this.store.rows<ScheduledRow>(SCHEDULED_ITEMS, [stationId, stationId], em);
+    const items = await this.withFurther(stationId, rows.map(itemOfRow), [
+      ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),
+      ...plan.shows.flatMap((show) => show.announcementId ?? []),
+    ]);
     const categories: Record<string, string[]> = {};
     for (const row of await this.store.rows<{ categoryId: string; itemId: string }>(PLACEMENTS, [stationId], em)) {
       (categories[row.categoryId] ??= []).push(row.itemId);
@@ -140,14 +203,8 @@ export class StationReader {
     const rules = await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } });
     return {
       timeZone: station.timeZone,
-      plan: await this.plans.plan(stationId, em),
-      items: items.map(({ artists, mainArtists, approved, ...item }) => ({
-        ...item,
-        approved: approved === 1,
-        artistIds: artists ? artists.split(',') : [],
-        // Said only where it is not all of them.
-        ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
-      })),
+      plan,
+      items,
       categories,
       filters: {},
       musicCategories: known.filter(({ music }) => music).map(({ id }) => id),

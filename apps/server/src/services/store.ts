@@ -27,11 +27,15 @@ export interface Batches {
 const UNFINISHED = 'unfinished:';
 /** So many changes are undone at once; more go in batches. */
 const MOST_AT_ONCE = 1000;
-const UNDO_BATCH = 300;
+const UNDO_BATCH = 2000;
+
+/** Whose turn it is to write. */
+export interface WriteTurns {
+  runExclusive<T>(work: () => Promise<T>): Promise<T>;
+}
 
 /** The database behind one door: reads on forks, writes one after the other, each a transaction and an activity. */
 export class Store {
-  private readonly writing = new Mutex();
   private readonly reverts = new Map<string, RevertHandler>();
 
   constructor(
@@ -39,6 +43,7 @@ export class Store {
     private readonly now: () => number,
     private readonly announce: (event: ServerEvent) => void,
     private readonly committed: (things: ReadonlySet<string>, logs: ChangeSet['logs']) => void = () => {},
+    private readonly writing: WriteTurns = new Mutex(),
   ) {}
 
   get read(): Em {
@@ -178,6 +183,16 @@ export class Store {
       [activityId, before],
     )) as { id: number; thing: string; thingId: string; before: string | null; after: string | null }[];
     return rows.map((row) => ({ ...row, before: parsed(row.before), after: parsed(row.after) }));
+  }
+
+  /** Whether undoing an activity means many rows and nothing that needs more than the rows themselves. */
+  async isLong(activityId: string): Promise<boolean> {
+    if ((await this.read.count(ActivityChangeEntity, { activityId })) <= MOST_AT_ONCE) return false;
+    const kinds = await this.rows<{ thing: string }>(
+      'select distinct thing from activity_change where activity_id = ?',
+      [activityId],
+    );
+    return kinds.every(({ thing }) => thing in THINGS && !this.reverts.has(thing));
   }
 
   /** Undoes an activity as an activity of its own; undoing that one is redoing. */

@@ -7,6 +7,7 @@ import { Store } from '@ngrx/store';
 import { debounceTime, filter, Subject } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
 import { Api, ApiError } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
 import { Notices } from '../shared/notices';
 import { ServerEvents } from '../shared/api/server-events';
 import { plural } from '../shared/text/plural';
@@ -85,9 +86,12 @@ export class HandOverPage {
       .subscribe(() => void this.load());
   }
 
+  private readonly newest = new Newest();
+
   private async load(): Promise<void> {
+    const isNewest = this.newest.begin();
     const state = await this.api.handOver(this.stationId(), this.date()!).catch((error: unknown) => this.fail(error));
-    if (!state) return;
+    if (!state || !isNewest()) return;
     this.take(state);
     await this.look();
   }
@@ -97,9 +101,12 @@ export class HandOverPage {
     this.records.set(records);
   }
 
+  private readonly newestPreview = new Newest();
+
   private async look(): Promise<void> {
+    const isNewest = this.newestPreview.begin();
     const preview = await this.api.previewHandOver(this.stationId(), this.date()!, this.settings()!).catch((error: unknown) => this.fail(error));
-    if (!preview) return;
+    if (!preview || !isNewest()) return;
     this.problem.set(null);
     this.preview.set(preview);
     this.shownFile.update((index) => Math.min(index, preview.files.length - 1));

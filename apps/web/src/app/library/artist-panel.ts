@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { AliasPreview, ArtistView } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
 import { plural } from '../shared/text/plural';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
@@ -159,14 +160,17 @@ export class ArtistPanel {
     });
   }
 
+  private readonly newest = new Newest();
+
   private async load(id: string): Promise<void> {
+    const isNewest = this.newest.begin();
     if (this.artist()?.id !== id) this.artist.set(null);
     this.failed.set(null);
     try {
       const artist = await this.api.artist(id);
-      if (this.artistId() === id) this.artist.set(artist);
+      if (isNewest()) this.artist.set(artist);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

@@ -4,6 +4,7 @@ import type { BulkPreview, BulkRequest, FamilyRow } from '@fuller/contracts';
 import { ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
 import { Select } from 'primeng/select';
 import { Api } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
 import { Person } from '../shared/person';
 import { plural } from '../shared/text/plural';
 import { CategoryChooser } from '../shared/ui/category-chooser';
@@ -263,10 +264,13 @@ export class BulkPanel {
     });
   }
 
+  private readonly newest = new Newest();
+
   private async look(request: BulkRequest): Promise<void> {
+    const isNewest = this.newest.begin();
     try {
       const preview = await this.api.bulkPreview(this.stationId(), request);
-      if (this.edit() === request.edit) this.preview.set(preview);
+      if (isNewest() && this.edit() === request.edit) this.preview.set(preview);
     } catch (error) {
       this.changes.tell(error);
     }

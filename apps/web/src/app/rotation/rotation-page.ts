@@ -9,6 +9,7 @@ import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
 import { ITEMS_SCOPE } from '../library/category-tree';
 import { Api } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
 import { ServerEvents } from '../shared/api/server-events';
 import { Band } from '../shared/ui/band';
 import { EmptyState } from '../shared/ui/empty-state';
@@ -102,15 +103,18 @@ export class RotationPage {
       .subscribe(() => void this.load(this.stationId()));
   }
 
+  private readonly newest = new Newest();
+
   private async load(stationId: string): Promise<void> {
+    const isNewest = this.newest.begin();
     try {
       const { rows } = await this.api.rotation(stationId);
-      if (stationId !== this.stationId()) return;
+      if (!isNewest()) return;
       this.rows.set(new Map(rows.map((row) => [row.categoryId, row])));
       this.failed.set(null);
       this.version.update((version) => version + 1);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

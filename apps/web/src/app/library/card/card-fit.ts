@@ -4,6 +4,7 @@ import type { ItemCard, ItemFit } from '@fuller/contracts';
 import { formatSpan, PAUSED_FOR_GOOD } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../../shared/api/api';
+import { Newest } from '../../shared/api/newest';
 import { whenText } from '../../shared/text/when';
 import { catalogueFeature } from '../../state/catalogue.feature';
 
@@ -88,15 +89,18 @@ export class CardFit {
     });
   }
 
+  private readonly newest = new Newest();
+
   private async load(stationId: string, id: string, date: string): Promise<void> {
     if (date === '') return;
+    const isNewest = this.newest.begin();
     if (this.fit()?.date !== date) this.fit.set(null);
     this.failed.set(null);
     try {
       const fit = await this.api.itemFit(stationId, id, date);
-      if (this.card().id === id && this.date() === date) this.fit.set(fit);
+      if (isNewest()) this.fit.set(fit);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

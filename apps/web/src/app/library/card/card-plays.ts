@@ -4,6 +4,7 @@ import type { ItemCard, ItemPlays } from '@fuller/contracts';
 import { addDays, localTimeOf } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../../shared/api/api';
+import { Newest } from '../../shared/api/newest';
 import { plural } from '../../shared/text/plural';
 import { whenText } from '../../shared/text/when';
 import { WeekGrid } from '../../shared/ui/week-grid';
@@ -126,12 +127,15 @@ export class CardPlays {
     });
   }
 
+  private readonly newest = new Newest();
+
   private async load(stationId: string, id: string): Promise<void> {
+    const isNewest = this.newest.begin();
     try {
       const plays = await this.api.itemPlays(stationId, id);
-      if (this.card().id === id) this.plays.set(plays);
+      if (isNewest()) this.plays.set(plays);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

@@ -147,7 +147,11 @@ export class CardSound {
     this.player.on('ready', () => this.ready.set(true));
     this.player.on('play', () => this.playing.set(true));
     this.player.on('pause', () => this.playing.set(false));
-    this.player.on('timeupdate', (at) => this.seconds.set(at));
+    // At rest the place is what was last asked for: the player tells where it was a moment ago.
+    this.player.on('timeupdate', (at) => {
+      if (this.playing()) this.seconds.set(at);
+    });
+    this.player.on('interaction', (at) => this.seconds.set(at));
     this.player.on('error', (error) => this.failed.set(error.message));
     this.regions.on('region-updated', (region) => this.set(region.id as Point, region.start));
   }

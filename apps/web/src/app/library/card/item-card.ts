@@ -3,6 +3,7 @@ import type { ItemCard, Station } from '@fuller/contracts';
 import { Store } from '@ngrx/store';
 import { Tab, TabList, TabPanel, TabPanels, Tabs } from 'primeng/tabs';
 import { Api } from '../../shared/api/api';
+import { Newest } from '../../shared/api/newest';
 import { plural } from '../../shared/text/plural';
 import { whenText } from '../../shared/text/when';
 import { Inspector } from '../../shared/ui/inspector';
@@ -122,15 +123,18 @@ export class ItemCardPanel {
     });
   }
 
+  private readonly newest = new Newest();
+
   protected async load(stationId: string, itemId: string | null): Promise<void> {
+    const isNewest = this.newest.begin();
     if (this.card()?.id !== itemId) this.card.set(null);
     this.failed.set(null);
     if (itemId === null) return;
     try {
       const card = await this.api.item(stationId, itemId);
-      if (this.itemId() === itemId) this.card.set(card);
+      if (isNewest()) this.card.set(card);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 }

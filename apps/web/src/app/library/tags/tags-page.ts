@@ -5,6 +5,7 @@ import type { FamilyRow } from '@fuller/contracts';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../../frame/keys-help';
 import { Api } from '../../shared/api/api';
+import { Newest } from '../../shared/api/newest';
 import { ServerEvents } from '../../shared/api/server-events';
 import { Icon } from '../../shared/ui/icon';
 import { EmptyState } from '../../shared/ui/empty-state';
@@ -91,12 +92,17 @@ export class TagsPage {
       .subscribe(() => void this.load());
   }
 
+  private readonly newest = new Newest();
+
   private async load(): Promise<void> {
+    const isNewest = this.newest.begin();
     try {
-      this.families.set(await this.api.families(this.stationId()));
+      const families = await this.api.families(this.stationId());
+      if (!isNewest()) return;
+      this.families.set(families);
       this.failed.set(null);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

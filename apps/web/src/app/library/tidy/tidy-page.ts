@@ -7,6 +7,7 @@ import { Store } from '@ngrx/store';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../../frame/keys-help';
 import { Api } from '../../shared/api/api';
+import { Newest } from '../../shared/api/newest';
 import { ServerEvents } from '../../shared/api/server-events';
 import { Band } from '../../shared/ui/band';
 import { EmptyState } from '../../shared/ui/empty-state';
@@ -80,12 +81,17 @@ export class TidyPage {
 
   private keyed = false;
 
+  private readonly newest = new Newest();
+
   private async load(stationId: string): Promise<void> {
+    const isNewest = this.newest.begin();
     try {
-      this.view.set(await this.api.tidy(stationId));
+      const view = await this.api.tidy(stationId);
+      if (!isNewest()) return;
+      this.view.set(view);
       this.failed.set(null);
     } catch (error) {
-      this.failed.set(error instanceof Error ? error.message : String(error));
+      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
 

@@ -1,0 +1,60 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import path from 'node:path';
+import { checkpoint, openDatabase } from '../db/orm.js';
+import { FullerError } from '../errors.js';
+import { inlineCompute } from '../jobs/compute.js';
+import { AudioRoots } from '../services/audio-roots.js';
+import { Store } from '../services/store.js';
+import { carryOut, type LongArgs } from './long-tasks.js';
+import type { FromWriter, ToWriter, WorkOrder } from './protocol.js';
+import { Turns } from './turns.js';
+
+const { dataDir, roots, task, args } = workerData as WorkOrder;
+const port = parentPort!;
+/** After so many turns what was written is moved into the database file. */
+const TURNS_BETWEEN_CHECKPOINTS = 10;
+const tell = (message: FromWriter): void => port.postMessage(message);
+
+let written = 0;
+const turns = new Turns(
+  () => tell({ what: 'turn wanted' }),
+  () => {
+    tell({ what: 'turn over' });
+    // Between two turns, so that no edit has to do it.
+    if (++written % TURNS_BETWEEN_CHECKPOINTS === 0) void checkpoint(orm);
+  },
+);
+const stopping = new AbortController();
+port.on('message', (message: ToWriter) => {
+  if ('turn' in message) turns.begin();
+  else stopping.abort(new FullerError('CONFLICT', message.stop));
+});
+
+const orm = await openDatabase(dataDir, 'write');
+const store = new Store(
+  orm,
+  Date.now,
+  (event) => tell({ what: 'event', event }),
+  (things) => tell({ what: 'committed', things: [...things] }),
+  turns,
+);
+const tools = {
+  store,
+  compute: inlineCompute,
+  now: Date.now,
+  audioRoots: new AudioRoots(path.join(dataDir, 'audio'), roots),
+};
+try {
+  const value = await carryOut(tools, task, args as LongArgs<typeof task>, {
+    signal: stopping.signal,
+    progress: (share, doing) => tell({ what: 'progress', share, doing }),
+  });
+  tell({ what: 'done', value });
+} catch (error) {
+  const known = error instanceof FullerError ? error : null;
+  const message = error instanceof Error ? (known ? error.message : (error.stack ?? error.message)) : String(error);
+  tell({ what: 'failed', code: known?.code ?? null, message, field: known?.field });
+} finally {
+  await orm.close(true);
+  port.close();
+}
