@@ -112,9 +112,7 @@ export class ChangeSet {
     const row = await this.find(thing, id);
     if (!row) throw notFound(thing, id);
     if (revision !== undefined && row['revision'] !== revision) throw staleRevision(thing);
-    const changed = Object.entries(patch).filter(
-      ([key, value]) => value !== undefined && !isSame(row[key], value),
-    );
+    const changed = Object.entries(patch).filter(([key, value]) => value !== undefined && !isSame(row[key], value));
     if (changed.length === 0) return;
     const after = Object.fromEntries(changed);
     const before = Object.fromEntries(changed.map(([key]) => [key, row[key]]));
@@ -233,10 +231,7 @@ export function breathe(): Promise<void> {
 export type Touched = 'refuse' | 'leave';
 
 function isUntouched(row: Row | null, after: Row): boolean {
-  return (
-    row !== null &&
-    Object.entries(after).every(([key, value]) => key === 'revision' || isSame(row[key], value))
-  );
+  return row !== null && Object.entries(after).every(([key, value]) => key === 'revision' || isSame(row[key], value));
 }
 
 function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
