@@ -1,5 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
+import { localTimeOf } from '@fuller/core';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
 import { openServices, type Services } from './services.js';
@@ -60,6 +61,7 @@ export async function serve({
   }
   // What watched folders hold may take long to find; the server answers meanwhile.
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
+  readAhead(services).catch((error: unknown) => log.error({ err: error }, 'Nothing could be read ahead'));
   const address = server.address();
   const bound = typeof address === 'object' && address ? address.port : port;
   const url = `http://${host.includes(':') ? `[${host}]` : host}:${bound}`;
@@ -76,6 +78,12 @@ export async function serve({
     await services.close();
   };
   return { url, services, stop: () => (stopping ??= stop()) };
+}
+
+/** Reads what the first person will ask for before they do. */
+async function readAhead({ catalogue, thread, now }: Services): Promise<void> {
+  for (const { id, timeZone } of await catalogue.stations())
+    await thread?.data(id, localTimeOf(now(), timeZone).date, []);
 }
 
 /** The names a browser may use for a server that listens on an address. */

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { Mutex } from 'async-mutex';
 import { openDatabase } from './db/orm.js';
 import { own } from './db/owner.js';
+import { setUnreadableAside } from './db/unreadable.js';
 import { threadCompute, type Compute } from './jobs/compute.js';
 import { JobRunner } from './jobs/job-runner.js';
 import { ActivityService } from './services/activity-service.js';
@@ -23,6 +24,7 @@ import { PlanService } from './services/plan-service.js';
 import { ClockService } from './services/clock-service.js';
 import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
+import { UnreadableService } from './services/unreadable-service.js';
 import { TidyService } from './services/tidy-service.js';
 import { RotationService } from './services/rotation-service.js';
 import { AudioRoots } from './services/audio-roots.js';
@@ -108,6 +110,7 @@ export async function openServices({
     await owner.release();
     throw error;
   });
+  for (const words of await setUnreadableAside(orm, root, now())) tell(words);
   const events = new EventHub();
   const revisions = new Revisions();
   const thread = threads ? new ReadingThread(root, reportFault) : null;
@@ -164,6 +167,7 @@ export async function openServices({
     handOver,
     jobs,
     activity: new ActivityService(store, work),
+    unreadable: new UnreadableService(store),
     imports,
     work,
     watched,

@@ -103,6 +103,10 @@ export type RuleRow = v.InferOutput<typeof RuleRow>;
 export const NamedItem = v.object({ id: Id, title: v.string(), kind: v.string(), durationMs: v.number() });
 
 /** What most screens share of a station. */
+/** A note of a stored document that could not be read, and of what stands in its place. */
+export const UnreadableNote = v.object({ id: Id, text: v.string() });
+export type UnreadableNote = v.InferOutput<typeof UnreadableNote>;
+
 export const Catalogue = v.object({
   station: Station,
   categories: v.array(CategoryRow),

@@ -1,4 +1,4 @@
-import { ActivityRow, Change, Id, JobView, QueryInteger } from '@fuller/contracts';
+import { ActivityRow, Change, Id, JobView, QueryInteger, UnreadableNote } from '@fuller/contracts';
 import * as v from 'valibot';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
@@ -6,7 +6,7 @@ import { changeOf } from './station-routes.js';
 
 const KEEP_ALIVE_MS = 20_000;
 
-export function systemRoutes({ activity, jobs, events }: Services): AnyRoute[] {
+export function systemRoutes({ activity, jobs, events, unreadable }: Services): AnyRoute[] {
   const One = v.object({ id: Id });
   return [
     route({
@@ -35,6 +35,21 @@ export function systemRoutes({ activity, jobs, events }: Services): AnyRoute[] {
       params: One,
       answer: Change,
       handle: async ({ params, clientId }) => changeOf(await activity.undo(params.id, clientId)),
+    }),
+    route({
+      method: 'get',
+      path: '/unreadable',
+      summary: 'Notes of stored documents that could not be read at the start',
+      answer: v.array(UnreadableNote),
+      handle: () => unreadable.notes(),
+    }),
+    route({
+      method: 'delete',
+      path: '/unreadable/:id',
+      summary: 'Dismiss a note of what could not be read',
+      params: One,
+      answer: Change,
+      handle: async ({ params, clientId }) => changeOf(await unreadable.dismiss(clientId, params.id)),
     }),
     route({
       method: 'get',

@@ -218,13 +218,8 @@ export class Store {
         about,
         async (changes) => {
           await mark(changes);
-          const recorded = await changes.em.find(
-            ActivityChangeEntity,
-            { activityId },
-            { orderBy: { id: 'desc' }, disableIdentityMap: true },
-          );
-          for (const run of runsOfOneThing(recorded as RecordedChange[]))
-            await this.revert(changes, run, activity.atMs);
+          const recorded = await this.recordedOf(changes.em, activityId, Number.MAX_SAFE_INTEGER);
+          for (const run of runsOfOneThing(recorded)) await this.revert(changes, run, activity.atMs);
         },
         activityId,
       );
@@ -287,7 +282,12 @@ export class Store {
 }
 
 function parsed(json: string | null): unknown {
-  return json === null ? null : JSON.parse(json);
+  if (json === null) return null;
+  try {
+    return JSON.parse(json);
+  } catch {
+    throw new FullerError('CANNOT_UNDO', 'What was changed cannot be read any more, so it cannot be undone.');
+  }
 }
 
 /** Changes that follow each other and are alike, so that they can be undone together; order is kept between runs. */

@@ -16,6 +16,7 @@ import { KeysPanel } from './keys-panel';
 import { PLACES } from './places';
 import { Rail } from './rail';
 import { TopBar } from './top-bar';
+import { UnreadableNotes } from './unreadable-notes';
 
 /** After `g` a place's number is waited for this long. */
 const GO_MS = 1200;
@@ -23,10 +24,11 @@ const GO_MS = 1200;
 /** What stands round every place: the rail, the top, the keys that work everywhere. */
 @Component({
   selector: 'f-frame',
-  imports: [Rail, TopBar, RouterOutlet, KeysPanel, EmptyState],
+  imports: [Rail, TopBar, RouterOutlet, KeysPanel, EmptyState, UnreadableNotes],
   template: `<f-rail [stationId]="stationId()" />
     <div class="right">
       <f-top-bar [stationId]="stationId()" [date]="date()" />
+      <f-unreadable-notes />
       <main id="main">
         @switch (status()) {
           @case ('failed') {
@@ -52,7 +54,7 @@ const GO_MS = 1200;
     }
     .right {
       display: grid;
-      grid-template-rows: auto minmax(0, 1fr);
+      grid-template-rows: auto auto minmax(0, 1fr);
       min-width: 0;
     }
     main {

@@ -44,6 +44,7 @@ import type {
   RotationSheet,
   Station,
   TidyView,
+  UnreadableNote,
   WatchedFolderView,
   Worklist,
   WorklistChange,
@@ -247,6 +248,8 @@ export class Api {
   deleteRule = (stationId: string, id: string): Promise<Change> => this.send('DELETE', `/stations/${stationId}/rules/${id}`);
 
   log = (stationId: string, date: string): Promise<LogView> => this.get(`/stations/${stationId}/logs/${date}`);
+  unreadable = (): Promise<UnreadableNote[]> => this.get('/unreadable');
+  dismissUnreadable = (id: string): Promise<Change> => this.send('DELETE', `/unreadable/${id}`);
   deskData = (stationId: string, date: string): Promise<DeskData> => this.get(`/stations/${stationId}/logs/${date}/desk`);
   editLog = (stationId: string, date: string, revision: number, edit: HandEdit): Promise<Change & LogView> =>
     this.send('POST', `/stations/${stationId}/logs/${date}/edits`, { revision, edit });
