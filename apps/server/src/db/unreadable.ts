@@ -160,11 +160,12 @@ const DOCUMENTS: readonly Documents[] = [
  */
 export async function setUnreadableAside(orm: Orm, dataDir: string, atMs: number): Promise<string[]> {
   const told: string[] = [];
+  const day = new Date(atMs).toISOString().slice(0, 10);
   for (const documents of DOCUMENTS) {
     for (const row of await unreadableRows(orm.em.fork(), documents)) {
-      const file = path.join('recovered', `${documents.table}-${documents.column}-${atMs}-${row.place}.txt`);
+      const file = path.join('recovered', `${documents.table}-${documents.column}-${row.place}-${day}.txt`);
       await mkdir(path.join(dataDir, 'recovered'), { recursive: true });
-      await writeFile(path.join(dataDir, file), row.stored);
+      await writeFile(path.join(dataDir, file), row.stored, { flag: 'a' });
       const text = `${documents.told(row.name ?? 'without a name')} What was stored is kept in ${file}.`;
       await orm.em.fork().transactional(async (em) => {
         await putInstead(em, documents, row.place, atMs);

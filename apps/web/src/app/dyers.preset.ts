@@ -47,8 +47,25 @@ export const dyersPreset = definePreset(Aura, {
       bodyCell: { borderColor: 'var(--line)', padding: '0 10px' },
     },
     toast: { root: { borderRadius: '4px', width: '26rem' } },
+    message: {
+      text: { fontSize: '14px', fontWeight: '400' },
+      content: { padding: '6px 12px' },
+      colorScheme: { light: message(), dark: message() },
+    },
   },
 });
+
+function message(): object {
+  return {
+    warn: {
+      background: 'var(--weld-wash)',
+      borderColor: 'var(--weld)',
+      color: 'var(--ink)',
+      shadow: 'none',
+      closeButton: { hoverBackground: 'var(--paper)', focusRing: { color: 'var(--woad)', shadow: 'none' } },
+    },
+  };
+}
 
 function scheme(): object {
   return {

@@ -15,9 +15,11 @@ import { Changes } from '../state/changes';
     :host {
       display: grid;
       gap: 4px;
-      padding: 0 16px;
+      max-height: 148px;
+      padding: 6px 16px;
+      overflow: auto;
     }
-    :host:empty {
+    :host:not(:has(p-message)) {
       display: none;
     }
   `,
