@@ -155,6 +155,7 @@ export class ClocksPage {
       keys: [
         { keys: ['↑', '↓'], does: 'move between lines; with Shift select' },
         { keys: ['Alt', '↑↓'], does: 'move the selected lines' },
+        { keys: ['Enter'], does: 'go to the fields of the line' },
         { keys: ['a'], does: 'add a line' },
         { keys: ['Ctrl', 'C / V'], does: 'copy and paste lines, also into another clock' },
         { keys: ['Ctrl', 'A'], does: 'select every line; Ctrl and click one more' },

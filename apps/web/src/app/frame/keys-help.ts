@@ -16,7 +16,8 @@ export class KeysHelp {
     { keys: ['g', '1–7'], does: 'go to a place of the rail' },
     { keys: ['Ctrl', 'K'], does: 'search and commands' },
     { keys: ['Ctrl', 'Z'], does: 'undo' },
-    { keys: ['Ctrl', 'Shift', 'Z'], does: 'redo' },
+    { keys: ['Ctrl', 'Shift', 'Z'], does: 'redo; Ctrl Y does the same' },
+    { keys: ['Enter', 'Esc'], does: 'in a field: save, cancel' },
     { keys: ['Alt', '.'], does: 'next station' },
     { keys: ['?'], does: 'these keys' },
   ];

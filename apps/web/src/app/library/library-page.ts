@@ -137,8 +137,9 @@ export class LibraryPage {
       keys: [
         { keys: ['/'], does: 'find' },
         { keys: ['↑', '↓'], does: 'move; with Shift select' },
-        { keys: ['Space'], does: 'select or not' },
-        { keys: ['Ctrl', 'a'], does: 'select all that is found' },
+        { keys: ['PgUp', 'PgDn', 'Home', 'End'], does: 'move by a page, to the first, to the last' },
+        { keys: ['Space'], does: 'select or deselect' },
+        { keys: ['Ctrl', 'a'], does: 'select everything found' },
         { keys: ['c'], does: 'put the selected items into a category' },
         { keys: ['w'], does: 'put them on the worklist, or take them off it' },
         { keys: ['Enter'], does: 'go to the card' },

@@ -132,6 +132,7 @@ export class LogsPage {
       name: 'Logs',
       keys: [
         { keys: ['↑', '↓'], does: 'move between entries' },
+        { keys: ['PgUp', 'PgDn'], does: 'move by a page' },
         { keys: ['Enter'], does: 'candidates for the slot' },
         { keys: ['n'], does: 'next one to review' },
         { keys: ['l'], does: 'lock or unlock' },

@@ -150,7 +150,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           <button type="button" class="act danger" [disabled]="(hangs.items > 0 || hangs.clocks.length > 0) && !heir()" (click)="remove(hangs)">
             Delete
           </button>
-          <button type="button" class="act" (click)="use.set(null)">Keep</button>
+          <button type="button" class="act" (click)="use.set(null)">Cancel</button>
         </div>
       }
     </f-inspector>`,

@@ -14,6 +14,7 @@ import { ServerEvents } from '../shared/api/server-events';
 import { Band } from '../shared/ui/band';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
+import { KeepOrCancel, type KeepText } from '../shared/ui/keep-or-cancel';
 import { FocusFirst } from '../shared/ui/focus-first';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -29,7 +30,7 @@ const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 2
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [FocusFirst, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule],
+  imports: [FocusFirst, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -88,7 +89,7 @@ export class RotationPage {
       keys: [
         { keys: ['↑', '↓'], does: 'move between categories, or between songs' },
         { keys: ['Enter'], does: 'go to the category’s name' },
-        { keys: ['Space'], does: 'select a song or not' },
+        { keys: ['Space'], does: 'select or deselect a song; with Shift and ↑ ↓ several' },
         { keys: ['p'], does: 'pause the selected songs for a week' },
         { keys: ['w'], does: 'put them on the worklist' },
       ],
@@ -205,10 +206,16 @@ export class RotationPage {
     if (name.trim() && (await this.changes.run(this.api.createGroup(this.stationId(), name.trim())))) this.stop();
   }
 
-  protected async renameGroup(id: string, field: HTMLInputElement, before: string): Promise<void> {
-    const name = field.value.trim();
-    if (name === before) return;
-    if (name === '' || !(await this.changes.run(this.api.renameGroup(this.stationId(), id, name)))) field.value = before;
+  private readonly groupKeepers = new Map<string, KeepText>();
+
+  /** What keeps the name of a group. */
+  protected groupKeeper(id: string): KeepText {
+    let keeper = this.groupKeepers.get(id);
+    if (!keeper) {
+      keeper = async (name) => (name === '' ? 'A group needs a name.' : this.changes.attempt(this.api.renameGroup(this.stationId(), id, name)));
+      this.groupKeepers.set(id, keeper);
+    }
+    return keeper;
   }
 
   protected async removeGroup(id: string): Promise<void> {

@@ -29,7 +29,6 @@ export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCat
         [value]="span(it.seconds)"
         [size]="sizeOf(span(it.seconds))"
         aria-label="Distance"
-        (keydown.enter)="distance.blur()"
         (blur)="setSeconds(distance)"
         autocomplete="off" />
       apart.
@@ -44,7 +43,6 @@ export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCat
           [value]="span(one.seconds)"
           [size]="sizeOf(span(one.seconds))"
           [attr.aria-label]="'Distance in ' + one.name"
-          (keydown.enter)="own.blur()"
           (blur)="setException(one.id, own)"
           autocomplete="off" />
         <button type="button" class="act bare small" (click)="dropException(one.id)" [attr.aria-label]="'No own distance in ' + one.name">

@@ -113,8 +113,8 @@ export class DatesPage {
       name: 'Dates that differ',
       keys: [
         { keys: ['↑', '↓'], does: 'move; with Shift select' },
-        { keys: ['Enter'], does: 'paint with what is in hand' },
-        { keys: ['Delete'], does: 'as without this plan' },
+        { keys: ['Enter'], does: 'paint; Space does the same' },
+        { keys: ['Delete'], does: 'clear: the week’s own plan runs' },
         { keys: ['+', '−'], does: 'make a block longer or shorter' },
       ],
     });

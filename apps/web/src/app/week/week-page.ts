@@ -127,11 +127,11 @@ export class WeekPage {
       name: 'Week',
       keys: [
         { keys: ['↑↓←→'], does: 'move; with Shift select' },
-        { keys: ['Enter'], does: 'paint with what is in hand' },
+        { keys: ['Enter'], does: 'paint; Space does the same' },
         { keys: ['Delete'], does: 'clear the block, or what is selected' },
         { keys: ['Alt', '↑↓←→'], does: 'move the block' },
         { keys: ['+', '−'], does: 'make it longer or shorter' },
-        { keys: ['p'], does: 'take what is under the cursor in hand' },
+        { keys: ['p'], does: 'pick up what is under the cursor' },
         { keys: ['Ctrl', 'C / V'], does: 'copy a day onto others' },
       ],
     });

@@ -71,7 +71,7 @@ const KEEP_AFTER_MS = 350;
       <h3 class="label head">Tags</h3>
       <div class="facts">
         @for (row of tagRows(); track row.family) {
-          <f-inline-edit [label]="row.family" [value]="row.values" [check]="checkTags" (changed)="saveTags(row.family, $event)" />
+          <f-inline-edit [label]="row.family" [value]="row.values" [check]="checkTags" [save]="row.save" />
         }
       </div>
     }
@@ -125,6 +125,7 @@ export class CardFacts {
     [...new Set([...this.families(), ...Object.keys(this.card().tags)])].map((family) => ({
       family,
       values: (this.card().tags[family] ?? []).join(', '),
+      save: (text: string): Promise<string | null> => this.saveTags(family, text),
     })),
   );
 
@@ -166,11 +167,14 @@ export class CardFacts {
     return `by ${by}${station ? `, ${whenText(atMs, station.timeZone, station.today)}` : ''}`;
   }
 
-  protected async saveTags(family: string, text: string): Promise<void> {
-    const { [family]: before, ...others } = this.card().tags;
+  private saveTags(family: string, text: string): Promise<string | null> {
+    const { id, revision, tags } = this.card();
+    const { [family]: before, ...others } = tags;
     void before;
     const values = tagValues(text);
-    await this.patch({ tags: values.length > 0 ? { ...this.card().tags, [family]: values } : others });
+    return this.changes.attempt(
+      this.api.patchItem(this.stationId(), id, { revision, tags: values.length > 0 ? { ...tags, [family]: values } : others }),
+    );
   }
 
   protected async setAct(name: string, one: boolean): Promise<void> {

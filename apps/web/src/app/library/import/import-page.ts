@@ -4,6 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { FamilyRow, ImportOptions, ImportSession, ImportSettings, JobView, WatchedFolderView } from '@fuller/contracts';
 import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField, type TagColumn } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { KeysHelp } from '../../frame/keys-help';
 import { ProgressBar } from 'primeng/progressbar';
 import { Select } from 'primeng/select';
 import { Api } from '../../shared/api/api';
@@ -99,6 +100,7 @@ export class ImportPage {
   });
 
   constructor() {
+    inject(KeysHelp).place.set({ name: 'Import', keys: [] });
     effect(() => {
       const id = this.session();
       untracked(() => void this.take(id));

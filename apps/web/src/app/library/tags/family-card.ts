@@ -8,6 +8,7 @@ import { Select } from 'primeng/select';
 import { Api } from '../../shared/api/api';
 import { plural } from '../../shared/text/plural';
 import { Icon } from '../../shared/ui/icon';
+import { KeepOrCancel } from '../../shared/ui/keep-or-cancel';
 import { Changes } from '../../state/changes';
 
 type Value = FamilyRow['values'][number];
@@ -17,17 +18,16 @@ const NOWHERE = '';
 /** One tag family: renamed, its values ordered, coded, coloured, joined or taken off the items that have them. */
 @Component({
   selector: 'f-family-card',
-  imports: [CdkDropList, CdkDrag, CdkDragHandle, Select, FormsModule, RouterLink, Icon],
+  imports: [CdkDropList, CdkDrag, CdkDragHandle, Select, FormsModule, RouterLink, Icon, KeepOrCancel],
   template: `@let it = family();
     <header>
       <input
-        #name
+        #name="kept"
+        [fKeepOrCancel]="rename"
         class="name"
         [value]="it.name"
         [attr.aria-label]="'Name of the family ' + it.name"
-        maxlength="60"
-        (keydown.enter)="name.blur()"
-        (blur)="rename(name)" />
+        maxlength="60" />
       <label class="check"><input type="checkbox" [checked]="it.single" #single (change)="setSingle(single)" />one value an item</label>
       <button
         type="button"
@@ -37,11 +37,14 @@ const NOWHERE = '';
         <f-icon name="delete" />
       </button>
     </header>
+    @if (name.refused(); as why) {
+      <p class="error-text" role="alert">{{ why }}</p>
+    }
     @if (leaving() === it.id) {
       <div class="ask" role="alertdialog" aria-label="Delete this family">
         <p>{{ inUse() > 0 ? items(inUse()) + ' would lose what is said of them here.' : 'No item has a value of it.' }}</p>
         <button type="button" class="act danger" (click)="remove()">Delete</button>
-        <button type="button" class="act" (click)="leaving.set(null)">Keep</button>
+        <button type="button" class="act" (click)="leaving.set(null)">Cancel</button>
       </div>
     }
     <ul cdkDropList (cdkDropListDropped)="drop($event)" [attr.aria-label]="'Values of ' + it.name">
@@ -56,22 +59,20 @@ const NOWHERE = '';
             title="Next colour"
             (click)="recolour(at)"></button>
           <input
-            #text
+            #text="kept"
+            [fKeepOrCancel]="keepers()[at]!.value"
             class="value"
             [value]="value.value"
             [attr.aria-label]="'Value ' + value.value"
-            maxlength="60"
-            (keydown.enter)="text.blur()"
-            (blur)="rewrite(at, text)" />
+            maxlength="60" />
           <input
-            #code
+            #code="kept"
+            [fKeepOrCancel]="keepers()[at]!.code"
             class="code mono"
             [value]="value.code"
             placeholder="code"
             [attr.aria-label]="'Code of ' + value.value"
-            maxlength="4"
-            (keydown.enter)="code.blur()"
-            (blur)="recode(at, code)" />
+            maxlength="4" />
           <a class="count" [routerLink]="['..']" [queryParams]="{ q: filterOf(value) }"
             >{{ value.items.toLocaleString('en-GB')
             }}<span class="visually-hidden"> {{ value.items === 1 ? 'item' : 'items' }} with {{ value.value }}</span></a
@@ -85,6 +86,9 @@ const NOWHERE = '';
           <button type="button" class="act bare" [attr.aria-label]="'Delete ' + value.value" (click)="take(value)">
             <f-icon name="close" [size]="14" />
           </button>
+          @if (text.refused() ?? code.refused(); as why) {
+            <p class="error-text" role="alert">{{ why }}</p>
+          }
           @if (leaving() === 'value ' + value.value) {
             <div class="ask" role="alertdialog" [attr.aria-label]="'Delete ' + value.value">
               <p>{{ value.value }} is on {{ items(value.items) }}. In its place:</p>
@@ -97,7 +101,7 @@ const NOWHERE = '';
                 ariaLabel="In its place"
                 appendTo="body" />
               <button type="button" class="act danger" (click)="takeAway(value)">Delete</button>
-              <button type="button" class="act" (click)="leaving.set(null)">Keep</button>
+              <button type="button" class="act" (click)="leaving.set(null)">Cancel</button>
             </div>
           }
         </li>
@@ -257,56 +261,42 @@ export class FamilyCard {
     return (await this.changes.run(this.api.patchFamily(this.stationId(), id, { revision, gone: {}, ...patch }))) !== null;
   }
 
-  private async put(values: Next[], field?: HTMLInputElement, before?: string): Promise<void> {
-    if (!(await this.patch({ values })) && field && before !== undefined) field.value = before;
+  /** Why a change was refused; null when it was made. */
+  private attempt(patch: Omit<FamilyPatch, 'revision' | 'gone'>): Promise<string | null> {
+    const { id, revision } = this.family();
+    return this.changes.attempt(this.api.patchFamily(this.stationId(), id, { revision, gone: {}, ...patch }));
   }
 
-  protected async rename(field: HTMLInputElement): Promise<void> {
-    const name = field.value.trim();
-    if (name === this.family().name) return;
-    if (name === '' || !(await this.patch({ name }))) field.value = this.family().name;
+  protected readonly rename = (name: string): Promise<string | null> =>
+    name === '' ? Promise.resolve('A family needs a name.') : this.attempt({ name });
+
+  /** By place: what keeps the text and the code of a value. */
+  protected readonly keepers = computed(() =>
+    this.next().map((_, at) => ({
+      value: (value: string) => (value === '' ? Promise.resolve('A value needs a text.') : this.attempt({ values: this.nextWith(at, { value }) })),
+      code: (code: string) => this.attempt({ values: this.nextWith(at, { code }) }),
+    })),
+  );
+
+  private nextWith(at: number, change: Partial<Next>): Next[] {
+    return this.next().map((one, index) => (index === at ? { ...one, ...change } : one));
   }
 
   protected async setSingle(box: HTMLInputElement): Promise<void> {
     if (!(await this.patch({ single: box.checked }))) box.checked = this.family().single;
   }
 
-  protected rewrite(at: number, field: HTMLInputElement): void {
-    const before = this.family().values[at]!.value;
-    const value = field.value.trim();
-    if (value === before) return;
-    if (value === '') field.value = before;
-    else
-      void this.put(
-        this.next().map((one, index) => (index === at ? { ...one, value } : one)),
-        field,
-        before,
-      );
-  }
-
-  protected recode(at: number, field: HTMLInputElement): void {
-    const before = this.family().values[at]!.code;
-    const code = field.value.trim();
-    if (code !== before)
-      void this.put(
-        this.next().map((one, index) => (index === at ? { ...one, code } : one)),
-        field,
-        before,
-      );
-  }
-
   protected recolour(at: number): void {
     const turns = [null, ...BAND_COLOURS];
-    const values = this.next().map((one, index) =>
-      index === at ? { ...one, colour: turns[(turns.indexOf(one.colour as (typeof turns)[number]) + 1) % turns.length]! } : one,
-    );
-    void this.put(values);
+    const now = this.next()[at]!.colour as (typeof turns)[number];
+    const values = this.nextWith(at, { colour: turns[(turns.indexOf(now) + 1) % turns.length]! });
+    void this.patch({ values });
   }
 
   protected move(from: number, to: number): void {
     const values = this.next();
     moveItemInArray(values, from, to);
-    void this.put([...values]);
+    void this.patch({ values: [...values] });
   }
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {

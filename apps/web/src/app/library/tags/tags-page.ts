@@ -78,8 +78,8 @@ export class TagsPage {
     inject(KeysHelp).place.set({
       name: 'Tags',
       keys: [
-        { keys: ['Enter'], does: 'keep what is written' },
-        { keys: ['Esc'], does: 'give back what was there' },
+        { keys: ['Enter'], does: 'save what is typed' },
+        { keys: ['Esc'], does: 'cancel' },
       ],
     });
     effect(() => {

@@ -59,10 +59,10 @@ export class TidyPage {
     inject(KeysHelp).place.set({
       name: 'Tidy',
       keys: [
-        { keys: ['↑', '↓'], does: 'move between matters' },
-        { keys: ['Enter'], does: 'make them one, keeping the first' },
-        { keys: ['2', '…', '9'], does: 'make them one, keeping that one' },
-        { keys: ['x'], does: 'they are different' },
+        { keys: ['↑', '↓'], does: 'move between findings' },
+        { keys: ['Enter'], does: 'merge, keeping the first' },
+        { keys: ['2', '…', '9'], does: 'merge, keeping that one' },
+        { keys: ['x'], does: 'mark as different' },
       ],
     });
     effect(() => {
