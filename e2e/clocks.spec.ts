@@ -258,17 +258,17 @@ describe('dates and shows', () => {
     await desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'));
   });
 
-  stage.act('a show changes its end, and only the hours it touches are made anew', async (desk) => {
+  stage.act('a show changes its end, and only the hours it touches are regenerated', async (desk) => {
     await desk.goto('/osier-vale/week/shows/show-narrowboat');
     const inStep = (): Promise<unknown> =>
       desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'), { timeout: 60_000 });
-    // What was changed before in this visit is made anew first.
+    // What was changed before in this visit is regenerated first.
     await desk.sees('f-stale-logs', 'hours of logs already made');
-    await desk.click('Make these hours anew', 'f-stale-logs');
+    await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'hard');
     await desk.sees('f-stale-logs', /anew 1 hour of logs already made.*16–17/);
-    await desk.click('Make these hours anew', 'f-stale-logs');
+    await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'soft');
     await desk.sees('f-stale-logs', '1 hour of logs');

@@ -8,7 +8,7 @@ export const ERROR_CODES = {
   },
   CONFLICT: {
     status: 409,
-    remedy: 'Somebody changed the same thing meanwhile; look at it as it is now, then repeat your change.',
+    remedy: 'Somebody changed the same thing meanwhile; check how it is now, then repeat your change.',
   },
   IN_USE: { status: 409, remedy: 'Take it out of the places named first.' },
   NAME_TAKEN: { status: 409, remedy: 'Choose another name or code.' },

@@ -82,7 +82,7 @@ describe('files dropped in the browser', () => {
   it.each(['../../fuller.db', '/etc/passwd', 'song.exe', '', 'a\u0000.wav'])('refuse the name %j', async (place) => {
     const id = await begin();
     const answer = await send(id, place);
-    // A leading slash is passed over, like any empty part of a path.
+    // A leading slash is skipped, like any empty part of a path.
     expect([answer.status, answer.body.field]).toEqual([400, 'path']);
     await run(id, 'dry-run').then((job) => expect(job.state).toBe('failed'));
     await server.api.delete(`/api/imports/${id}`).expect(200);

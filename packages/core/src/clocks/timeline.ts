@@ -101,7 +101,7 @@ export class WallClock {
     return this.days[3]![0]!.startMs;
   }
 
-  /** The first instant at which the wall shows a minute; where it is passed over, the next hour there is. */
+  /** The first instant at which the wall shows a minute; where it is skipped, the next hour there is. */
   instantOf(minute: number): number {
     const day = Math.floor(minute / DAY_MINUTES);
     const hours = this.days[day + 2];

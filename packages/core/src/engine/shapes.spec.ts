@@ -60,7 +60,7 @@ describe('one break is', () => {
       ['2:100'],
     ],
     [
-      'for streak: each play past the limit, open slots passed over',
+      'for streak: each play past the limit, open slots skipped',
       breaksOf({ shape: 'streak', ...artist, max: 2 }, 'aa.aab'),
       ['3:1', '4:2'],
     ],

@@ -31,7 +31,7 @@ export function detectDelimiter(text: string): Delimiter {
   return best;
 }
 
-/** The first rows of a delimited text (RFC 4180), all of them where no limit is given; empty lines are passed over, ragged rows are kept as they are. */
+/** The first rows of a delimited text (RFC 4180), all of them where no limit is given; empty lines are skipped, ragged rows are kept as they are. */
 export function readCsv(text: string, delimiter: Delimiter, most = MOST_ROWS): CsvTable {
   try {
     const records = parse(text, {

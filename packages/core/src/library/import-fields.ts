@@ -23,7 +23,7 @@ export type ImportField = (typeof IMPORT_FIELDS)[number];
 /** A column of values of a tag family. */
 export type TagColumn = `tag:${string}`;
 
-/** The meaning of each column; null for a column that is passed over. */
+/** The meaning of each column; null for a column that is skipped. */
 export type ColumnMapping = readonly (ImportField | TagColumn | null)[];
 
 const COLUMN_WORDS: Readonly<Record<ImportField, readonly string[]>> = {

@@ -81,7 +81,7 @@ export interface ChosenWhy {
   readonly restMs: number | null;
   /** How many items of the category stood before it in the turn. */
   readonly ahead: number;
-  /** Which rules held those back, most first; the rest were passed over to keep turns even or to land the hour. */
+  /** Which rules held those back, most first; the rest were skipped to keep turns even or to land the hour. */
   readonly heldBack: readonly HeldItems[];
 }
 

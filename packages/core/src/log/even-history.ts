@@ -1,7 +1,7 @@
 import type { HistoryPlay, InstancePool } from '../engine/instance.js';
 import type { StationPlay } from './station-data.js';
 
-/** An item is made up for, or passed over, for the sake of at most so many plays fewer or more than its category's median. */
+/** An item is made up for, or skipped, for the sake of at most so many plays fewer or more than its category's median. */
 const MOST_UNEVEN = 3;
 /** Stands for plays before anything is known, seconds: further back than any rule looks. */
 const LONG_AGO = -40_000_000;

@@ -32,7 +32,7 @@ export interface GenerateOptions {
   readonly seed: number;
   /** The log there is; its locked entries and notes are kept. */
   readonly previous: DailyLog | null;
-  /** `open`: only slots that stand open are filled, everything else stays. `hours`: only the hours named are made anew. */
+  /** `open`: only slots that stand open are filled, everything else stays. `hours`: only the hours named are regenerated. */
   readonly only: 'all' | 'open' | 'hours';
   /** Places of hours in the day, for `hours`. */
   readonly hours?: readonly number[];

@@ -58,7 +58,7 @@ export interface StationData {
   readonly approvedOnly: readonly string[];
   /** Whether plays of a title move round the hours of the day. */
   readonly spreadHours: boolean;
-  /** The rests categories give after a heavy spell, by category id. */
+  /** The rests categories give after many plays, by category id. */
   readonly coolOffs: Readonly<Record<string, CoolOff>>;
   /** How each category takes turns, by its id; even where nothing is said. */
   readonly orders: Readonly<Record<string, TurnOrder>>;

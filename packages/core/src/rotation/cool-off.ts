@@ -1,6 +1,6 @@
 import { addDays } from '../time/local-day.js';
 
-/** A rest a category gives an item after a heavy spell: after so many plays within so many days, so many days. */
+/** A rest a category gives an item after many plays: after so many plays within so many days, so many days. */
 export interface CoolOff {
   readonly plays: number;
   readonly days: number;

@@ -1,4 +1,4 @@
-/** What a separation looks at: of artists every credit, or the main ones alone, featured ones passed over. */
+/** What a separation looks at: of artists every credit, or the main ones alone, featured ones skipped. */
 export const SEPARATED_TAGS = ['title', 'artist', 'main artist', 'album'] as const;
 export type SeparatedTag = (typeof SEPARATED_TAGS)[number];
 

@@ -15,8 +15,8 @@ import { GenerateRuns } from '../state/generate-runs';
   imports: [RouterLink],
   template: `@if (shown().length) {
     <!-- At the left, where no notice comes to lie on it. -->
-    <aside aria-label="Logs that are out of step">
-      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Making them…' : 'Make these hours anew' }}</button>
+    <aside aria-label="Logs that are out of date">
+      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}</button>
       <p>
         {{ sentence() }}
         @for (log of shown().slice(0, most()); track log.date) {
@@ -60,7 +60,7 @@ export class StaleLogs {
   protected readonly shown = computed(() => this.stale().filter(({ date }) => this.date() === undefined || date === this.date()));
   protected readonly sentence = computed(() => {
     const hours = this.shown().reduce((sum, log) => sum + log.hours.length, 0);
-    return `${plural(hours, 'hour')} of logs already made would come out otherwise now:`;
+    return `${plural(hours, 'hour')} of existing logs no longer match the clocks:`;
   });
 
   constructor() {

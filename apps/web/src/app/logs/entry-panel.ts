@@ -119,7 +119,7 @@ const SHOWN = 60;
               </li>
             } @empty {
               <li class="quiet none">
-                {{ candidates() === null ? 'Looking at every item' : wanted() ? 'No candidate of that name.' : 'The category has no items.' }}
+                {{ candidates() === null ? 'Checking every item' : wanted() ? 'No candidate of that name.' : 'The category has no items.' }}
               </li>
             }
           </ol>

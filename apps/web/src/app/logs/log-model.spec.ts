@@ -96,6 +96,6 @@ describe('the rows of the log desk', () => {
     );
     expect(words({ fill: true, out: true })).toContain('Fill was not needed');
     expect(words({ spare: true, out: true })).toContain('Left out');
-    expect(words({ filters: ['tempo:5', 'year:1990'], rules: 'off' })).toBe('Only what fits tempo:5 and year:1990. No rule looks at it.');
+    expect(words({ filters: ['tempo:5', 'year:1990'], rules: 'off' })).toBe('Only what fits tempo:5 and year:1990. No rules apply.');
   });
 });

@@ -8,7 +8,7 @@ export function placeWords(entry: LogEntry, timeZone: string): string {
     markWords(entry, timeZone),
     spareWords(entry),
     pick?.filters?.length ? `Only what fits ${pick.filters.join(' and ')}.` : '',
-    pick?.rules ? 'No rule looks at it.' : '',
+    pick?.rules ? 'No rules apply.' : '',
   ]
     .filter((words) => words !== '')
     .join(' ');

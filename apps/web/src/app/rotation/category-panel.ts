@@ -18,7 +18,7 @@ import { restWords, type SheetView } from './sheet-view';
 
 const ORDER_WORDS: Readonly<Record<TurnOrder, string>> = {
   even: 'Equal plays first, then the longest rest.',
-  shuffle: 'Every item once in a drawn order, then drawn anew.',
+  shuffle: 'Every item once in random order, then shuffled again.',
   random: 'Drawn from all items each time.',
   weighted: 'Drawn, an item of weight 2 twice as often as one of weight 1.',
   'fewest plays': 'Whatever played least in the last four weeks.',
@@ -54,7 +54,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       <h3 class="label">Colour</h3>
       <f-colour-picker [value]="row.colour" (choose)="save({ colour: $event })" />
       <label class="check"
-        ><input type="checkbox" [checked]="row.music" (change)="save({ music: !row.music })" /> Music: separations look at it</label
+        ><input type="checkbox" [checked]="row.music" (change)="save({ music: !row.music })" /> Music: separations apply</label
       >
       <label class="check"
         ><input type="checkbox" [checked]="row.approvedOnly" (change)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
@@ -78,13 +78,13 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             hour it last played.
           </p>
           @if (turn.leftOver > 0) {
-            <p class="warn">{{ items(turn.leftOver) }} get no turn in a week: the week asks for {{ turn.slotsPerWeek }} only.</p>
+            <p class="warn">{{ items(turn.leftOver) }} get no turn in a week: it has only {{ turn.slotsPerWeek }} slots.</p>
             @if (leftOver().length > 0 && !it.wished) {
               <p class="quiet">{{ namesOf(leftOver()) }}</p>
             }
           }
         } @else if (sheet.slots.length > 0) {
-          <p class="warn">The week asks for {{ sheet.slots.length }} plays, but nothing in it can play: those slots stay open.</p>
+          <p class="warn">The week has {{ sheet.slots.length }} slots for it, but nothing in it can play: they stay open.</p>
         } @else {
           <p class="quiet">No clock of the week draws from it.</p>
         }
@@ -123,7 +123,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           </ol>
         </details>
       }
-      <h3 class="label">Cool-off after a heavy spell</h3>
+      <h3 class="label">Cool-off after many plays</h3>
       <form class="cool" (submit)="$event.preventDefault(); saveCool(plays.value, within.value, off.value)">
         <label>after <input #plays class="field" inputmode="numeric" aria-label="Plays" [value]="row.coolOff?.plays ?? ''" /> plays</label>
         <label>in <input #within class="field" inputmode="numeric" aria-label="Within days" [value]="row.coolOff?.days ?? ''" /> days</label>
@@ -236,8 +236,8 @@ export class CategoryPanel {
     const parts = [
       items > 0 ? `holds ${plural(items, 'item')} with ${plural(plays, 'play')} so far` : 'holds nothing',
       clocks.length > 0
-        ? `stands in ${plural(clocks.length, 'clock')} (${clocks.slice(0, 4).join(', ')}${clocks.length > 4 ? ' …' : ''})`
-        : 'stands in no clock',
+        ? `used in ${plural(clocks.length, 'clock')} (${clocks.slice(0, 4).join(', ')}${clocks.length > 4 ? ' …' : ''})`
+        : 'used in no clock',
       ...(pools.length > 0 ? [`is asked for by the pool ${pools.join(', ')}, which has to be changed first`] : []),
       ...(rules > 0 ? [`has a distance of its own in ${plural(rules, 'rule')}`] : []),
     ];

@@ -138,7 +138,7 @@ export class RulesPage {
     { name: 'Must', words: 'never broken', resting: false, rules: this.rules().filter((rule) => !rule.resting) },
     {
       name: 'Resting',
-      words: 'kept, but asks nothing',
+      words: 'kept, but not applied',
       resting: true,
       rules: this.rules().filter((rule) => rule.resting),
     },

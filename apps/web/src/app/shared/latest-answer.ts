@@ -30,7 +30,7 @@ export class LatestAnswer<T> {
     this.taking = event.key === 'Enter' && typed !== '' && typed !== this.answered ? typed : null;
   }
 
-  /** Something was picked from the list; a pick from a list that answers an older question is passed over. */
+  /** Something was picked from the list; a pick from a list that answers an older question is skipped. */
   pick(one: T): void {
     if (this.taking === null) this.take(one);
   }

@@ -136,7 +136,7 @@ export class DatesPage {
   }
 
   protected heldWords(): string {
-    return `${dayYearText(this.shownDate())}, beside the day as it would be without this plan`;
+    return `${dayYearText(this.shownDate())}, next to the day without this plan`;
   }
 
   protected blockWords(block: PlanBlock): string {

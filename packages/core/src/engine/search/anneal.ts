@@ -84,7 +84,7 @@ export class Annealer {
       let least = Number.POSITIVE_INFINITY;
       for (const item of pool.items) least = Math.min(least, plays.countOf(item));
       let found = 0;
-      // From a place of its own in the list each time, so that none is passed over for good.
+      // From a place of its own in the list each time, so that none is skipped for good.
       const from = this.random.below(pool.items.length);
       for (let more = 0; found < WHOLE && more < 4; more++) {
         for (let i = 0; i < pool.items.length && found < WHOLE; i++) {

@@ -40,7 +40,7 @@ const MARKS: Readonly<Record<FitHour['state'], string>> = {
         }
       </ol>
     } @else {
-      <p class="quiet">Looking at every hour</p>
+      <p class="quiet">Checking every hour</p>
     }`,
   styleUrl: './card.scss',
   styles: `
@@ -142,7 +142,7 @@ function barWords(bar: NonNullable<FitHour['bar']>): string {
     case 'paused':
       return bar.until === PAUSED_FOR_GOOD ? 'paused for good' : `paused until ${bar.until}`;
     case 'cooling off':
-      return `cooling off until ${bar.until}, after a heavy spell`;
+      return `cooling off until ${bar.until} after many plays`;
     case 'no length':
       return 'without a length, so nothing plays it';
     case 'hour':

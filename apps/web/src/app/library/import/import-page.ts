@@ -80,7 +80,7 @@ export class ImportPage {
   protected readonly delimiters = DELIMITERS.map((value) => ({ value, label: DELIMITER_WORDS[value]! }));
   private readonly families = signal<readonly FamilyRow[]>([]);
   protected readonly fields = computed(() => [
-    { value: null, label: 'passed over' },
+    { value: null, label: 'Skip' },
     ...IMPORT_FIELDS.map((value) => ({ value, label: FIELD_WORDS[value] })),
     ...this.families().map(({ name }) => ({ value: `tag:${name}` as const, label: `Tag: ${name}` })),
   ]);

@@ -42,7 +42,7 @@ const NOWHERE = '';
     }
     @if (leaving() === it.id) {
       <div class="ask" role="alertdialog" aria-label="Delete this family">
-        <p>{{ inUse() > 0 ? items(inUse()) + ' would lose what is said of them here.' : 'No item has a value of it.' }}</p>
+        <p>{{ inUse() > 0 ? items(inUse()) + ' would lose their value in this family.' : 'No item has a value of it.' }}</p>
         <button type="button" class="act danger" (click)="remove()">Delete</button>
         <button type="button" class="act" (click)="leaving.set(null)">Cancel</button>
       </div>
