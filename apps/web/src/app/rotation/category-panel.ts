@@ -53,9 +53,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       </div>
       <h3 class="label">Colour</h3>
       <f-colour-picker [value]="row.colour" (choose)="save({ colour: $event })" />
-      <label class="check"
-        ><input type="checkbox" [checked]="row.music" (change)="save({ music: !row.music })" /> Music: separations apply</label
-      >
+      <label class="check"><input type="checkbox" [checked]="row.music" (change)="save({ music: !row.music })" /> Music: separations apply</label>
       <label class="check"
         ><input type="checkbox" [checked]="row.approvedOnly" (change)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
       >
