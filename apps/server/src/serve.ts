@@ -52,6 +52,7 @@ export async function serve({
     tell: (words) => log.warn(words),
     reportFault: (error, job) => log.error({ err: error, job }, 'A job failed unexpectedly'),
   });
+  let stopping: Promise<void> | null = null;
   const server = createServer(createApp(services, { log, webDir, hosts: hostsOf(host, hosts) }));
   try {
     await listen(server, port, host);
@@ -61,13 +62,14 @@ export async function serve({
   }
   // What watched folders hold may take long to find; the server answers meanwhile.
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
-  readAhead(services).catch((error: unknown) => log.error({ err: error }, 'Nothing could be read ahead'));
+  readAhead(services).catch((error: unknown) => {
+    if (!stopping) log.error({ err: error }, 'Nothing could be read ahead');
+  });
   const address = server.address();
   const bound = typeof address === 'object' && address ? address.port : port;
   const url = `http://${host.includes(':') ? `[${host}]` : host}:${bound}`;
   await services.owner.tell(url);
   log.info({ dataDir }, `Fuller is at ${url}`);
-  let stopping: Promise<void> | null = null;
   const stop = async (): Promise<void> => {
     log.info('Stopping');
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
