@@ -7,8 +7,9 @@ export type Asked =
   | { readonly what: 'judge'; readonly stationId: string; readonly log: DailyLog }
   | { readonly what: 'data'; readonly stationId: string; readonly date: string; readonly filters: readonly string[] };
 
-/** Sent to the thread: a question, or what a write has changed. */
+/** Sent to the thread: a question, what a write has changed, or that it is to end. */
 export type ToThread =
+  | { readonly quit: true }
   | { readonly id: number; readonly asked: Asked }
   | {
       readonly things: readonly string[];

@@ -11,6 +11,7 @@ const services = await openReading(dataDir);
 const routes = new Map(readingRoutes(services).map((route) => [route.path, route]));
 
 port.on('message', (message: ToThread) => {
+  if ('quit' in message) process.exit(0);
   if (!('asked' in message)) return services.revisions.note(new Set(message.things), message.logs);
   void reply(message.id, message.asked);
 });

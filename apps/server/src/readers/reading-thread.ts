@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { DailyLog } from '@fuller/core';
+import { endThread } from '../end-thread.js';
 import { FullerError } from '../errors.js';
 import type { Judgement } from '../services/judge.js';
 import type { Asked, FromThread, ToThread } from './protocol.js';
@@ -82,7 +83,7 @@ export class ReadingThread {
 
   async close(): Promise<void> {
     this.closed = true;
-    await this.worker.terminate();
+    await endThread(this.worker, () => this.worker.postMessage({ quit: true } satisfies ToThread));
   }
 }
 

@@ -10,8 +10,8 @@ export interface WorkOrder {
   readonly args: readonly unknown[];
 }
 
-/** Sent to the thread: its turn to write has come, or it is to stop. */
-export type ToWriter = { readonly turn: true } | { readonly stop: string };
+/** Sent to the thread: its turn to write has come, it is to stop and take back what it wrote, or to end at once. */
+export type ToWriter = { readonly turn: true } | { readonly stop: string } | { readonly quit: true };
 
 /** What the thread tells. */
 export type FromWriter =

@@ -27,6 +27,7 @@ const turns = new Turns(
 const stopping = new AbortController();
 port.on('message', (message: ToWriter) => {
   if ('turn' in message) turns.begin();
+  else if ('quit' in message) process.exit(0);
   else stopping.abort(new FullerError('CONFLICT', message.stop));
 });
 

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { Mutex, Semaphore } from 'async-mutex';
 import type { ServerEvent } from '@fuller/contracts';
+import { endThread } from '../end-thread.js';
 import { FullerError } from '../errors.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import type { LongAnswer, LongArgs, LongTask, LongWork } from './long-tasks.js';
@@ -125,7 +126,9 @@ export class WritingThreads implements LongWork {
 
   /** Ends what still runs; what it wrote is taken back at the next start. */
   async close(): Promise<void> {
-    await Promise.all([...this.running].map((worker) => worker.terminate()));
+    await Promise.all(
+      [...this.running].map((worker) => endThread(worker, () => worker.postMessage({ quit: true } satisfies ToWriter))),
+    );
   }
 }
 
