@@ -8,7 +8,7 @@ import type { RunningJob } from '../jobs/job-runner.js';
 import { openServices, type Services } from '../services.js';
 import { seedStations } from '../testing/test-server.js';
 
-const ROWS = 6000;
+const ROWS = 3000;
 
 describe('long work in threads', () => {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-writers-'));
@@ -19,7 +19,7 @@ describe('long work in threads', () => {
     services = await openServices({ dataDir: path.join(folder, 'data'), compute: inlineCompute, threads: true });
     await seedStations(services);
     services.events.listen((event) => events.push(event));
-  }, 60_000);
+  }, 120_000);
   afterAll(async () => {
     await services.close();
     rmSync(folder, { recursive: true });
@@ -62,7 +62,7 @@ describe('long work in threads', () => {
     await expect(services.activity.undo(done.activityId!, 'anna')).rejects.toMatchObject({ code: 'CANNOT_UNDO' });
     await services.activity.undo(undone.activityId!, 'anna');
     expect(await itemsNamed('quick')).toBe(ROWS);
-  }, 60_000);
+  }, 120_000);
 
   it('that die halfway leave nothing behind and hold up nobody', async () => {
     const session = await begin('lost');
@@ -92,7 +92,7 @@ describe('long work in threads', () => {
         )
       ).summary.added,
     ).toBe(ROWS);
-  }, 60_000);
+  }, 120_000);
 
   it('stop when they are told to, and say what cannot be read', async () => {
     const stop = new AbortController();
@@ -113,5 +113,5 @@ describe('long work in threads', () => {
       code: 'INVALID',
       field: 'mapping',
     });
-  }, 60_000);
+  }, 120_000);
 });
