@@ -1,4 +1,36 @@
 /** Dependencies point inwards: core knows nobody, contracts know core, web and server never know each other. */
+/** The rooms of core; each knows the ones before it alone. */
+const ROOMS = [
+  'text',
+  'time',
+  'library',
+  'rotation',
+  'clocks',
+  'week',
+  'rules',
+  'engine',
+  'log',
+  'station',
+  'judge',
+  'generate',
+  'formats',
+  'hand-over',
+  'sheet',
+];
+
+/** Types may be named the other way round: the shapes of rules name those of the engine that evaluates them. */
+function rooms() {
+  return ROOMS.map((room, at) => ({
+    name: `room-${room}`,
+    severity: 'error',
+    from: { path: `^packages/core/src/${room}/`, pathNot: '\\.spec\\.ts$' },
+    to: {
+      path: `^packages/core/src/(${ROOMS.slice(at + 1).join('|') || 'none'})/`,
+      dependencyTypesNot: ['type-only'],
+    },
+  }));
+}
+
 module.exports = {
   forbidden: [
     {
@@ -7,6 +39,7 @@ module.exports = {
       from: {},
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
+    ...rooms(),
     {
       name: 'core-knows-nobody',
       severity: 'error',

@@ -48,13 +48,13 @@ export async function storm(demoDir: string, seed = 4600): Promise<string> {
             'hostile requests over every route',
             `${requests.count}`,
             `${requests.failed.length}`,
-            `${requests.slow}`,
+            `${requests.slow.length}`,
             '',
           ],
-          ['mutated files to import', `${files.count}`, `${files.failed.length}`, `${files.slow}`, ''],
+          ['mutated files to import', `${files.count}`, `${files.failed.length}`, `${files.slow.length}`, ''],
         ],
       ) +
-      [...requests.failed, ...files.failed]
+      [...requests.failed, ...files.failed, ...requests.slow, ...files.slow]
         .slice(0, 20)
         .map((one) => `- ${one}\n`)
         .join('')
@@ -218,7 +218,7 @@ interface Shape {
 interface Outcome {
   readonly count: number;
   readonly failed: string[];
-  readonly slow: number;
+  readonly slow: string[];
 }
 
 /** Requests over every route of the API description, near what it asks for and far from it. */
@@ -249,7 +249,7 @@ async function fuzzed(server: RunningServer, random: () => number): Promise<Outc
     return pick(['a', VALE, today(), 'gold', 'x'.repeat(300), ...HOSTILE.filter((one) => typeof one === 'string')]);
   };
   const failed: string[] = [];
-  let slow = 0;
+  const slow: string[] = [];
   for (let n = 0; n < REQUESTS; n++) {
     const { where, method, about } = routes[n % routes.length]!;
     if (where.endsWith('/events')) continue;
@@ -285,7 +285,8 @@ async function fuzzed(server: RunningServer, random: () => number): Promise<Outc
       signal: AbortSignal.timeout(30_000),
     }).catch((error: unknown) => ({ status: 599, text: async () => String(error) }));
     const text = await answer.text();
-    if (performance.now() - startedAt > SLOW_MS) slow++;
+    const took = performance.now() - startedAt;
+    if (took > SLOW_MS) slow.push(`${method} ${place}: ${Math.round(took)} ms`);
     if (answer.status >= 500)
       failed.push(`${method} ${place}${query} ${body?.slice(0, 160) ?? ''}: ${answer.status} ${text.slice(0, 120)}`);
     if (/Invalid (?:key|type)|Expected \(|at Object\.|\.ts:\d+/.test(text) && answer.status >= 400)
@@ -305,7 +306,7 @@ async function mutated(server: RunningServer, random: () => number): Promise<Out
     '[{"title":"A","artist":"B","durationMs":218000}]',
   ];
   const failed: string[] = [];
-  let slow = 0;
+  const slow: string[] = [];
   for (let n = 0; n < FILES; n++) {
     const bytes = [...Buffer.from(good[n % good.length]!)];
     for (let k = 0; k < 1 + random() * 12; k++) {
@@ -334,7 +335,8 @@ async function mutated(server: RunningServer, random: () => number): Promise<Out
       });
       await server.send('DELETE', `imports/${read.id}`);
     }
-    if (performance.now() - startedAt > SLOW_MS) slow++;
+    const took = performance.now() - startedAt;
+    if (took > SLOW_MS) slow.push(`file ${n}: ${Math.round(took)} ms`);
   }
   return { count: FILES, failed, slow };
 }

@@ -1,5 +1,7 @@
-import { SHORT_SILENCE_MS } from '../timing/air-times.js';
 import { drawOf, HOUR_MS, itemOfLine, type ClockLine, type Draw } from './line.js';
+
+/** Silence no longer than this is not worth a word: what ends at a hard start is aimed a little early. Milliseconds. */
+export const SHORT_SILENCE_MS = 2000;
 
 /** What a clock needs to know about lengths, all in milliseconds. */
 export interface LengthLookup {

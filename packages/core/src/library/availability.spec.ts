@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { smallStation } from '../testing/small-station.js';
 import { allEntries, type PickEntry } from '../log/daily-log.js';
-import { generateDay } from '../log/generate-day.js';
+import { generateDay } from '../generate/generate-day.js';
 import { barOnDate, hoursInWords, mayAirInHour, paintHours, type Availability } from './availability.js';
 
 const FREE: Availability = { startDate: null, endDate: null, hours: null, pausedUntil: null };

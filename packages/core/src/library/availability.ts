@@ -1,4 +1,4 @@
-import { WEEK_HOURS } from '../clocks/week-plan.js';
+import { WEEK_HOURS } from '../time/local-day.js';
 import type { LibraryItem } from './item.js';
 
 /** What decides when an item may air. */

@@ -1,5 +1,5 @@
-import type { LogMark } from '../clocks/expand-day.js';
-import type { LineOrigin } from '../clocks/framing.js';
+import type { LogMark } from '../week/expand-day.js';
+import type { LineOrigin } from '../week/framing.js';
 import type { Proof } from '../engine/solution.js';
 import type { TurnOrder } from '../rotation/category.js';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, checkLog, findEntry, openSlots, type DailyLog } from './daily-log.js';
-import { generateDay } from './generate-day.js';
+import { generateDay } from '../generate/generate-day.js';
 import { applyEdit, invertEdit, mustApply, type LogEdit } from './log-edit.js';
 
 const { log } = generateDay(smallStation(), { date: DATE, seed: 1, previous: null, only: 'all' });

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry } from './daily-log.js';
-import { generateDay } from './generate-day.js';
+import { generateDay } from '../generate/generate-day.js';
 import { applyEdit, invertEdit, mustApply, type LogEdit } from './log-edit.js';
 import { undoEdit } from './undo-edit.js';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries } from '../log/daily-log.js';
-import { generateDay } from '../log/generate-day.js';
+import { generateDay } from '../generate/generate-day.js';
 import { addDays } from '../time/local-day.js';
 import { coolingUntil } from './cool-off.js';
 

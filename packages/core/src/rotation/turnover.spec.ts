@@ -1,12 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { smallStation } from '../testing/small-station.js';
-import { StationModel } from '../log/station-data.js';
+import { StationModel } from '../station/station-data.js';
 import { Random } from '../engine/random.js';
 import { categorySpread, hourSpread } from './hour-spread.js';
 import { itemRests } from './rests.js';
 import { freeOnAverage, freeTightness, scaledSlots, titleTightness, turnoverOf, wishedNumbers } from './turnover.js';
-import { weekSlots } from './week-slots.js';
+import { weekSlots } from '../week/week-slots.js';
 
 const WEEK = 168 * 3600;
 const HOUR = 3600;

@@ -1,10 +1,10 @@
 import type { ClockLine } from '../clocks/line.js';
-import type { AirPlan } from '../clocks/air-plan.js';
+import type { AirPlan } from '../week/air-plan.js';
 import { HOUR_MS } from '../clocks/line.js';
-import { NO_FRAMING } from '../clocks/show.js';
-import { EMPTY_WEEK } from '../clocks/week-plan.js';
+import { NO_FRAMING } from '../week/show.js';
+import { EMPTY_WEEK } from '../week/week-plan.js';
 import type { ApartRule } from '../rules/rule.js';
-import type { ScheduledItem, StationData } from '../log/station-data.js';
+import type { ScheduledItem, StationData } from '../station/station-data.js';
 
 export const ZONE = 'Europe/Dublin';
 export const DATE = '2026-11-24';

@@ -1,5 +1,8 @@
 import { DateTime, IANAZone } from 'luxon';
 
+/** Hours of a week. */
+export const WEEK_HOURS = 168;
+
 /** One hour of a station's day. A day has 23 or 25 of them when clocks change. */
 export interface LocalHour {
   /** Place of the hour in its day, from 0. */

@@ -5,7 +5,7 @@ import type { Compiled } from './compile.js';
 import { TagCosts } from './costs.js';
 import type { Index } from './rule-context.js';
 import type { Sequence } from './sequence.js';
-import type { TagIndex } from './tag-index.js';
+import type { TagIndex } from '../../rules/context/tag-index.js';
 
 /** Levels of the objective, compared in this order: hard breaks, open slots, soft ranks, turn, rest. */
 export const HARD = 0;

@@ -1,8 +1,8 @@
 import type { Instance } from '../instance.js';
-import { CellCounts } from './cell-counts.js';
-import { Occurrences } from './occurrences.js';
+import { CellCounts } from '../../rules/context/cell-counts.js';
+import { Occurrences } from '../../rules/context/occurrences.js';
 import type { Sequence } from './sequence.js';
-import { tagIndex, type TagIndex } from './tag-index.js';
+import { tagIndex, type TagIndex } from '../../rules/context/tag-index.js';
 import { View } from './view.js';
 
 /** A part of the state that follows every play put in or taken out. */

@@ -1,5 +1,5 @@
-import { placeIn } from '../model/occurrences.js';
-import { tagIndex } from '../model/tag-index.js';
+import { placeIn } from '../../rules/context/occurrences.js';
+import { tagIndex } from '../../rules/context/tag-index.js';
 import { hashed } from '../random.js';
 import { shortRest } from './even.js';
 import type { Order } from './orders.js';

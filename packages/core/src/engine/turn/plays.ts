@@ -1,4 +1,4 @@
-import { placeIn } from '../model/occurrences.js';
+import { placeIn } from '../../rules/context/occurrences.js';
 import type { Sequence } from '../model/sequence.js';
 
 /** The plays of every item in order: what turn orders are worked out from. */

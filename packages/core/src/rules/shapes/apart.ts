@@ -1,7 +1,7 @@
 import * as v from 'valibot';
-import { placeIn, type Occurrences } from '../../engine/model/occurrences.js';
+import { placeIn, type Occurrences } from '../context/occurrences.js';
 import type { RuleContext } from '../../engine/model/rule-context.js';
-import { hasValue } from '../../engine/model/tag-index.js';
+import { hasValue } from '../context/tag-index.js';
 import { RuleEvaluator, type ReportBreak } from './evaluator.js';
 import { ruleFields, seconds, type Shape } from './shape.js';
 

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import type { CellCounts } from '../../engine/model/cell-counts.js';
-import { hasValue, type TagIndex } from '../../engine/model/tag-index.js';
+import type { CellCounts } from '../context/cell-counts.js';
+import { hasValue, type TagIndex } from '../context/tag-index.js';
 import type { RuleContext } from '../../engine/model/rule-context.js';
 import { RuleEvaluator, type ReportBreak, type Supply } from './evaluator.js';
 import { count, ruleFields, type Shape } from './shape.js';

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import type { CellCounts } from '../../engine/model/cell-counts.js';
-import { placeIn, type Occurrences } from '../../engine/model/occurrences.js';
+import type { CellCounts } from '../context/cell-counts.js';
+import { placeIn, type Occurrences } from '../context/occurrences.js';
 import type { RuleContext } from '../../engine/model/rule-context.js';
 import { RuleEvaluator, type ReportBreak } from './evaluator.js';
 import { count, ruleFields, seconds, type Shape } from './shape.js';

@@ -1,6 +1,6 @@
 import type { RuleContext } from '../../engine/model/rule-context.js';
 import type { Sequence } from '../../engine/model/sequence.js';
-import { hasValue, type TagIndex } from '../../engine/model/tag-index.js';
+import { hasValue, type TagIndex } from '../context/tag-index.js';
 import type { View } from '../../engine/model/view.js';
 
 /** Told of one break: the position charged, the positions it is broken with, and by how much. */

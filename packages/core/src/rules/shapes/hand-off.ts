@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import type { RuleContext } from '../../engine/model/rule-context.js';
-import { hasValue } from '../../engine/model/tag-index.js';
+import { hasValue } from '../context/tag-index.js';
 import { RuleEvaluator, type ReportBreak } from './evaluator.js';
 import { ruleFields, type Shape } from './shape.js';
 

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { CellCounts } from '../../engine/model/cell-counts.js';
-import { placeIn, type Occurrences } from '../../engine/model/occurrences.js';
+import { CellCounts } from '../context/cell-counts.js';
+import { placeIn, type Occurrences } from '../context/occurrences.js';
 import type { Index, RuleContext } from '../../engine/model/rule-context.js';
 import { RuleEvaluator, type ReportBreak } from './evaluator.js';
 import { count, ruleFields, type Shape } from './shape.js';

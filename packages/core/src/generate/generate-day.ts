@@ -1,0 +1,259 @@
+import { expandDay } from '../week/expand-day.js';
+import type { LengthLookup } from '../clocks/expected-starts.js';
+import { solve } from '../engine/solve.js';
+import type { OpenSlot, Solution } from '../engine/solution.js';
+import { findBreaks } from '../engine/score.js';
+import { airedIds, restoreAired, withAired } from '../station/aired.js';
+import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
+import { withReasons } from './chosen-why.js';
+import { entriesFor, MORE_FILL } from './planned-entries.js';
+import {
+  allEntries,
+  checkLog,
+  findEntry,
+  openSlots,
+  slotsOf,
+  type DailyLog,
+  type LogEntry,
+  type OpenReason,
+} from '../log/daily-log.js';
+import { asItStands } from '../judge/inspect-log.js';
+import { landMarks } from './land-marks.js';
+import { isNextDay, logInstance } from '../station/log-instance.js';
+import { StationModel, type StationData } from '../station/station-data.js';
+
+/** Times depend on what is chosen and choices on times; this often they are brought together. */
+const MOST_PASSES = 8;
+/** After which passes the log is brought to its marks, and by what. */
+const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all', 5: 'fill', 7: 'fill' };
+
+export interface GenerateOptions {
+  readonly date: string;
+  readonly seed: number;
+  /** The log there is; its locked entries and notes are kept. */
+  readonly previous: DailyLog | null;
+  /** `open`: only slots that stand open are filled, everything else stays. `hours`: only the hours named are regenerated. */
+  readonly only: 'all' | 'open' | 'hours';
+  /** Places of hours in the day, for `hours`. */
+  readonly hours?: readonly number[];
+  /** UTC instant of the run, epoch milliseconds: what has begun by then in the log there is stays as it is. */
+  readonly nowMs?: number;
+  /** Whether what a person chose or noted may be replaced too, unless it is locked. */
+  readonly replaceByHand?: boolean;
+  /** What is answered to the questions of clock lines: filters by question. */
+  readonly answers?: Readonly<Record<string, string>>;
+  /** Told how far the engine is with a pass over the day, 0 to 1; to stop, throw. */
+  readonly progress?: (share: number) => void;
+}
+
+export interface GeneratedDay {
+  readonly log: DailyLog;
+  readonly evaluations: number;
+}
+
+/**
+ * The log of a day from the station's clocks, categories, rules and history. No hard rule is
+ * broken at the times at which the entries really air; a slot for which that cannot be had stays
+ * open with its reasons. Throws RangeError for a date or zone that does not exist.
+ */
+export function generateDay(data: StationData, options: GenerateOptions): GeneratedDay {
+  const model = new StationModel(data);
+  const aired = airedBy(model, options);
+  let log = startingLog(model, options, aired);
+  let evaluations = 0;
+  const untouchable = new Set([...aired, ...(options.only === 'all' ? byHandIds(log) : filledIds(log))]);
+  for (let pass = 0; pass < MOST_PASSES; pass++) {
+    // The passes that mend change as little as they can, so they mind nothing but rules.
+    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'repeats');
+    const held = instance.slots.flatMap((slot) => {
+      if (!untouchable.has(slot.id) || slot.locked !== undefined) return [slot];
+      return start[slot.id] ? [{ ...slot, locked: start[slot.id]! }] : [];
+    });
+    const solution = solve(
+      { ...instance, slots: held },
+      {
+        seed: options.seed,
+        start,
+        explain: 'conflicts',
+        // The first pass makes the day; those after it mend what the real times have changed.
+        effort: pass === 0 ? 'normal' : 'quick',
+        change: pass === 0 ? 'all' : 'near',
+        progress: options.progress,
+      },
+    );
+    evaluations += solution.stats.evaluations;
+    const solved = withSolution(log, solution);
+    // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
+    const by = LANDINGS[pass];
+    const next = by ? land(model, solved, untouchable, options.seed, by) : solved;
+    if (next === log) return { log: finish(model, log, options, untouchable, aired), evaluations };
+    log = next;
+  }
+  return { log: finish(model, settle(model, log, untouchable), options, untouchable, aired), evaluations };
+}
+
+/** The log a run begins with: empty, but for what it is to keep. */
+function startingLog(model: StationModel, options: GenerateOptions, aired: ReadonlySet<string>): DailyLog {
+  const { only, previous, hours = [], nowMs = 0 } = options;
+  if (only === 'open' && previous) return previous;
+  const empty = emptyDay(model, options);
+  if (!previous) return empty;
+  if (only === 'all') return withAired(model, empty, previous, aired, nowMs);
+  const anew = new Set(hours);
+  const kept = new Map(previous.hours.map((hour) => [hour.index, hour]));
+  const some = empty.hours.map((hour) => (anew.has(hour.index) ? hour : (kept.get(hour.index) ?? hour)));
+  return withAired(model, { ...empty, hours: some }, previous, aired, nowMs);
+}
+
+/** What has aired of the log there is, or is on the air. */
+function airedBy(model: StationModel, { previous, nowMs }: GenerateOptions): ReadonlySet<string> {
+  return previous && nowMs !== undefined ? airedIds(model, previous, nowMs) : new Set();
+}
+
+/** Entries with an item that the new log took over from a person. */
+function byHandIds(log: DailyLog): string[] {
+  return allEntries(log).flatMap((entry) => (isByHand(entry) ? [entry.id] : []));
+}
+
+/** Marks are reached without hurting rests where they can be, and then where that does not do. */
+function land(
+  model: StationModel,
+  log: DailyLog,
+  untouchable: ReadonlySet<string>,
+  seed: number,
+  by: 'all' | 'fill',
+): DailyLog {
+  const gently = model.data.spreadHours && by === 'all' ? landMarks(model, log, untouchable, 'rests', seed) : log;
+  return landMarks(model, gently, untouchable, 'repeats', seed, by);
+}
+
+function filledIds(log: DailyLog): string[] {
+  return slotsOf(log)
+    .filter((entry) => entry.itemId !== null)
+    .map((entry) => entry.id);
+}
+
+/** Opens whatever still breaks a rule at its real time; opening one never moves another into a rule's way for long. */
+function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
+  let current = log;
+  for (;;) {
+    const { compiled } = asItStands(model, current);
+    const hard = new Set(compiled.evaluators.filter((rule) => rule.hard).map((rule) => rule.id));
+    const mayOpen = (id: string): boolean => {
+      const entry = findEntry(current, id);
+      return entry?.kind === 'pick' && !entry.locked && !untouchable.has(id);
+    };
+    const wrong = findBreaks(compiled).flatMap((found) => {
+      if (!hard.has(found.rule)) return [];
+      if (!isNextDay(found.slot)) return mayOpen(found.slot) ? [found] : [];
+      // What is charged to the next day's log is put right in this one.
+      return found.with.filter(mayOpen).map((slot) => ({ ...found, slot, with: [found.slot] }));
+    });
+    if (wrong.length === 0) return current;
+    const assignment = Object.fromEntries(wrong.map((found) => [found.slot, null]));
+    const reasons = wrong.map((found) => ({
+      slot: found.slot,
+      proof: 'budget' as const,
+      heldBackBy: [{ item: '', rule: found.rule, with: found.with }],
+      relax: [],
+    }));
+    current = withSolution(current, { assignment, open: reasons });
+  }
+}
+
+/** The log with what is to be said of its open slots and its choices. */
+function finish(
+  model: StationModel,
+  log: DailyLog,
+  options: GenerateOptions,
+  kept: ReadonlySet<string>,
+  aired: ReadonlySet<string>,
+): DailyLog {
+  let done = log;
+  if (openSlots(log).length > 0) {
+    const { instance, start } = logInstance(model, log);
+    // Everything that stands stays, so that what is said of the open slots is said of this very log.
+    const slots = instance.slots
+      .filter(({ id, locked }) => locked !== undefined || start[id] || !kept.has(id))
+      .map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
+    const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', change: 'near' });
+    const proofs = new Map(openSlots(log).map((entry) => [entry.id, entry.open?.proof ?? 'budget']));
+    const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));
+    done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
+  }
+  const { previous } = options;
+  const reasoned = withReasons(model, withoutSpareFill(done), kept);
+  if (!previous) return checkLog(reasoned);
+  return checkLog(restoreAired(withNotesOfSongs(reasoned, previous), previous, aired));
+}
+
+/** A fill line has several slots while its gap is being filled; those that were not needed go. */
+function withoutSpareFill(log: DailyLog): DailyLog {
+  const isLeft = (entry: LogEntry): boolean => entry.out === true && MORE_FILL.test(entry.id);
+  const hours = log.hours.map((hour) =>
+    hour.entries.some(isLeft) ? { ...hour, entries: hour.entries.filter((entry) => !isLeft(entry)) } : hour,
+  );
+  return { ...log, hours };
+}
+
+/** The log with a solution's choices; the very same log when none differs. */
+function withSolution(
+  log: DailyLog,
+  solution: { assignment: Solution['assignment']; open: readonly OpenFacts[] },
+): DailyLog {
+  const reasons = new Map(solution.open.map((open) => [open.slot, reasonOf(open)]));
+  let changed = false;
+  const hours = log.hours.map((hour) => {
+    let touched = false;
+    const entries = hour.entries.map((entry): LogEntry => {
+      const itemId = solution.assignment[entry.id];
+      if (entry.kind !== 'pick' || itemId === undefined || isNextDay(entry.id)) return entry;
+      const open = reasons.get(entry.id) ?? null;
+      if (itemId === entry.itemId && JSON.stringify(open) === JSON.stringify(entry.open)) return entry;
+      touched = true;
+      return { ...entry, itemId, origin: itemId === entry.itemId ? entry.origin : 'engine', open };
+    });
+    changed ||= touched;
+    return touched ? { ...hour, entries } : hour;
+  });
+  return changed ? { ...log, hours } : log;
+}
+
+type OpenFacts = Pick<OpenSlot, 'slot' | 'proof' | 'heldBackBy' | 'relax'>;
+
+function reasonOf(open: OpenFacts): OpenReason {
+  const counts = new Map<string, number>();
+  for (const { rule } of open.heldBackBy) counts.set(rule, (counts.get(rule) ?? 0) + 1);
+  const heldBackBy = [...counts].map(([ruleId, items]) => ({ ruleId, items })).sort((a, b) => b.items - a.items);
+  const relax = open.relax.flatMap(({ rule, to }) =>
+    typeof to['seconds'] === 'number' ? [{ ruleId: rule, seconds: to['seconds'] }] : [],
+  );
+  return { proof: open.proof, heldBackBy, relax };
+}
+
+/** What the hours of a day are laid out from; a station's model is one. */
+export interface DayGround extends LengthLookup {
+  readonly data: Pick<StationData, 'plan' | 'timeZone'>;
+}
+
+/** The day with every slot open but those a person has locked, chosen or noted, and with the notes they wrote. */
+export function emptyDay(
+  ground: DayGround,
+  {
+    date,
+    previous,
+    answers = {},
+    replaceByHand,
+  }: Pick<GenerateOptions, 'date' | 'previous' | 'answers' | 'replaceByHand'>,
+): DailyLog {
+  const { data } = ground;
+  const before = new Map(previous ? allEntries(previous).map((entry) => [entry.id, entry]) : []);
+  return {
+    date,
+    timeZone: data.timeZone,
+    hours: expandDay(date, data.timeZone, data.plan, ground).map(({ lines, ...hour }) => ({
+      ...hour,
+      entries: lines.flatMap((planned) => entriesFor(planned, answers, before, replaceByHand ? () => false : isByHand)),
+    })),
+  };
+}

@@ -1,0 +1,85 @@
+import type { PlannedLine } from '../week/expand-day.js';
+import type { FillLine, MomentLine, PickLine } from '../clocks/line.js';
+import { hasOwnNote } from '../log/chosen-by-hand.js';
+import type { LogEntry, PickEntry } from '../log/daily-log.js';
+
+/** A fill line begins with so many slots; landing adds what a longer gap takes. */
+const FILL_SLOTS = 3;
+/** The id of a fill slot after the first. */
+export const MORE_FILL = /-f\d+$/;
+
+/** The n-th slot of a fill line, from 1. */
+export function fillSlotId(first: string, n: number): string {
+  return n === 1 ? first : `${first}-f${n}`;
+}
+
+/** What is kept of a slot when its day is generated again. */
+export type Keeps = (entry: LogEntry) => boolean;
+
+/** The entries a planned line becomes: open slots, but for what is kept, and with the notes a person wrote. */
+export function entriesFor(
+  planned: PlannedLine,
+  answers: Readonly<Record<string, string>>,
+  before: ReadonlyMap<string, LogEntry>,
+  keeps: Keeps,
+): LogEntry[] {
+  const { entryId: id, line, from, mark } = planned;
+  const was = before.get(id);
+  // The note of a song goes with the song.
+  const note = was && hasOwnNote(was) && was.kind !== 'pick' ? { note: was.note, noteBy: was.noteBy } : { note: '' };
+  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}) };
+  switch (line.kind) {
+    case 'pick':
+      return [keptIn({ ...base, note: line.note ?? '', ...slotOf(line, answers) }, was, keeps)];
+    case 'fill':
+      return Array.from({ length: FILL_SLOTS }, (_, n): LogEntry => {
+        const fillId = fillSlotId(id, n + 1);
+        const entry: PickEntry = { ...base, id: fillId, ...slotOf(line, answers), fill: true };
+        const kept = keptIn(entry, before.get(fillId), keeps);
+        return kept.itemId !== null ? kept : { ...kept, ...(n > 0 ? { mark: undefined } : {}), out: true };
+      }).map(withoutUndefined);
+    case 'moment':
+      if (line.itemId !== null) return [{ ...base, kind: 'item', itemId: line.itemId }];
+      return line.categoryId === null ? [] : [keptIn({ ...base, ...slotOf(line, answers) }, was, keeps)];
+    case 'item':
+      return [{ ...base, kind: 'item', itemId: line.itemId, ...(line.spare ? { spare: true } : {}) }];
+    case 'break':
+      return [{ ...base, kind: 'break', bookedAtMs: line.bookedAtMs, durationMs: line.durationMs }];
+    case 'note':
+      return [{ ...base, kind: 'note', text: line.text }];
+    case 'next show':
+      return [];
+  }
+}
+
+type OpenSlot = Omit<PickEntry, 'id' | 'note' | 'from' | 'mark' | 'out'>;
+
+function slotOf(line: PickLine | FillLine | MomentLine, answers: Readonly<Record<string, string>>): OpenSlot {
+  const pick = line.kind === 'pick' ? line : null;
+  const answer = pick?.ask === undefined ? '' : (answers[pick.ask] ?? '');
+  const filters = [line.filter ?? '', answer].filter((text) => text !== '');
+  return {
+    kind: 'pick',
+    categoryId: line.categoryId!,
+    ...(pick?.turnOrder ? { turnOrder: pick.turnOrder } : {}),
+    ...(filters.length ? { filters } : {}),
+    ...(pick?.rules ? { rules: pick.rules } : {}),
+    ...(pick?.spare ? { spare: true } : {}),
+    itemId: null,
+    locked: false,
+    origin: 'engine',
+    open: null,
+  };
+}
+
+/** A slot with the item that is kept in it, as long as it draws from where it did. */
+function keptIn(entry: PickEntry, was: LogEntry | undefined, keeps: Keeps): PickEntry {
+  if (was?.kind !== 'pick' || was.categoryId !== entry.categoryId || !(was.locked || keeps(was))) return entry;
+  const { itemId, locked, origin, why, open } = was;
+  const note = hasOwnNote(was) ? { note: was.note, noteBy: 'hand' as const } : {};
+  return { ...entry, ...note, itemId, locked, origin, open, ...(why === undefined ? {} : { why }) };
+}
+
+function withoutUndefined(entry: LogEntry): LogEntry {
+  return Object.fromEntries(Object.entries(entry).filter(([, value]) => value !== undefined)) as unknown as LogEntry;
+}

@@ -1,0 +1,43 @@
+import type { DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
+import { emptyDay, type DayGround } from './generate-day.js';
+import { MORE_FILL } from './planned-entries.js';
+
+/** The hours of a log, by their place in it, that clocks, shows and dates would make otherwise now. */
+export function staleHours(ground: DayGround, log: DailyLog): number[] {
+  const now = emptyDay(ground, { date: log.date, previous: log });
+  return now.hours.flatMap((hour, index) => (sameRecipe(hour, log.hours[index]) ? [] : [index]));
+}
+
+function sameRecipe(now: LogHour, then: LogHour | undefined): boolean {
+  if (!then) return false;
+  const [a, b] = [now, then].map((hour) => hour.entries.filter(({ id }) => !MORE_FILL.test(id)));
+  return (
+    a!.length === b!.length &&
+    now.runsOn === then.runsOn &&
+    a!.every((entry, n) => recipeOf(entry) === recipeOf(b![n]!) && asksNoMore(entry, b![n]!))
+  );
+}
+
+/** What the clock says of an entry; what was chosen for it is left aside. */
+function recipeOf(entry: LogEntry): string {
+  const { id, kind, mark } = entry;
+  const base = [id, kind, mark?.atMs, mark?.hard, mark?.exactMs];
+  switch (entry.kind) {
+    case 'pick':
+      return JSON.stringify([...base, entry.categoryId, entry.turnOrder, entry.rules, entry.spare, entry.fill]);
+    case 'item':
+      return JSON.stringify([...base, entry.itemId, entry.spare]);
+    case 'break':
+      return JSON.stringify([...base, entry.bookedAtMs, entry.durationMs]);
+    case 'note':
+      return JSON.stringify([...base, entry.text]);
+  }
+}
+
+/** Filters that were answered when the log was made are in it and not in the clock. */
+function asksNoMore(now: LogEntry, then: LogEntry): boolean {
+  if (now.kind !== 'pick' || then.kind !== 'pick') return true;
+  const asked = now.filters ?? [];
+  const had = then.filters ?? [];
+  return asked.every((filter) => had.includes(filter)) && had.length - asked.length <= 1;
+}

@@ -1,0 +1,44 @@
+import { tooSoonBy } from '../rules/shapes/apart.js';
+import { type StationModel, type StationPlay } from '../station/station-data.js';
+
+/** A separation that keeps an item from playing at an instant. */
+export interface HeldNow {
+  readonly ruleId: string;
+  /** What played too short a while ago, and when it ended; UTC epoch milliseconds. */
+  readonly otherId: string;
+  readonly endedMs: number;
+  /** When the rule lets the item go. */
+  readonly freeMs: number;
+}
+
+/** The separations that would hold an item back if it played at an instant, by what has played until then; last to let go first. */
+export function heldAt(
+  { data, known, tagsOfItem }: StationModel,
+  itemId: string,
+  categoryId: string | null,
+  atMs: number,
+  plays: readonly StationPlay[],
+): HeldNow[] {
+  const item = known.get(itemId);
+  if (!item) throw new RangeError(`no item “${itemId}”`);
+  // Separations look at music alone, as in a log.
+  if (categoryId !== null && !data.musicCategories.includes(categoryId)) return [];
+  const tags = tagsOfItem.get(itemId)!;
+  const music = new Set(data.musicCategories.flatMap((id) => data.categories[id] ?? []));
+  const before = plays
+    .filter((play) => play.startMs <= atMs && (music.has(play.itemId) || play.itemId === itemId))
+    .sort((a, b) => b.startMs - a.startMs);
+  const held = data.rules.flatMap((rule): HeldNow[] => {
+    const values = rule.resting ? [] : (tags[rule.tag] ?? []);
+    const last = before.find((play) => {
+      const other = known.get(play.itemId);
+      return other && (tagsOfItem.get(play.itemId)![rule.tag] ?? []).some((value) => values.includes(value));
+    });
+    if (!last) return [];
+    const endedMs = last.startMs + known.get(last.itemId)!.durationMs;
+    const asked = rule.secondsByCategory[categoryId ?? ''] ?? rule.seconds;
+    const by = tooSoonBy(endedMs / 1000, atMs / 1000, asked);
+    return by > 0 ? [{ ruleId: rule.id, otherId: last.itemId, endedMs, freeMs: Math.round(atMs + by * 1000) }] : [];
+  });
+  return held.sort((a, b) => b.freeMs - a.freeMs);
+}

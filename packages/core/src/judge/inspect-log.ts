@@ -1,0 +1,96 @@
+import { Assignment } from '../engine/model/assignment.js';
+import { compile } from '../engine/model/compile.js';
+import { clashesOf } from '../engine/proof/explain.js';
+import { findBreaks } from '../engine/score.js';
+import type { RuleBreak } from '../engine/solution.js';
+import { findEntry, type DailyLog } from '../log/daily-log.js';
+import { isMadeUp } from '../station/even-history.js';
+import { isNextDay, logInstance } from '../station/log-instance.js';
+import type { StationModel } from '../station/station-data.js';
+
+/** One place where a rule is broken. */
+export interface Strain {
+  readonly ruleId: string;
+  readonly entryId: string;
+  /** Seconds too soon. */
+  readonly by: number;
+}
+
+/** One item that could stand in a slot. */
+export interface Candidate {
+  readonly itemId: string;
+  /** Milliseconds since its last play before the slot, start to start; null when it never played. */
+  readonly restMs: number | null;
+  /** UTC start of its next planned play; null without one. */
+  readonly nextMs: number | null;
+  readonly breaks: readonly { readonly ruleId: string; readonly by: number }[];
+}
+
+/** A log as the engine sees it, whatever it breaks. */
+export function asItStands(model: StationModel, log: DailyLog): Assignment {
+  const { instance, start } = logInstance(model, log);
+  const compiled = compile(instance);
+  const assignment = new Assignment(compiled);
+  instance.slots.forEach((slot, s) => {
+    const item = compiled.itemIndex.get(start[slot.id] ?? '');
+    if (item !== undefined) assignment.put(assignment.history + s, item);
+  });
+  return assignment;
+}
+
+/** One log, judged at the times its entries air. What it costs to look at it as the engine does is spent once. */
+export class LogInspector {
+  private readonly assignment: Assignment;
+
+  constructor(
+    private readonly model: StationModel,
+    private readonly log: DailyLog,
+  ) {
+    this.assignment = asItStands(model, log);
+  }
+
+  /** Every rule broken. */
+  strains(): Strain[] {
+    return findBreaks(this.assignment.compiled)
+      .filter((found: RuleBreak) => !isNextDay(found.slot))
+      .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
+  }
+
+  /**
+   * The items of a slot's category for that slot: those that break nothing first, longest rest
+   * first. Throws RangeError when the entry is not a slot of the log, or is locked.
+   */
+  candidates(entryId: string): Candidate[] {
+    const entry = findEntry(this.log, entryId);
+    if (entry?.kind !== 'pick' || entry.locked || entry.out)
+      throw new RangeError('only a slot filled from a category, neither locked nor left out, has candidates');
+    const { assignment } = this;
+    const p = assignment.history + assignment.compiled.instance.slots.findIndex((slot) => slot.id === entryId);
+    const held = assignment.itemAt[p]!;
+    if (held >= 0) assignment.lift(p);
+    const found = this.rank(p, this.model.timing(this.log).entries.get(entryId)!.startMs);
+    if (held >= 0) assignment.put(p, held);
+    return found;
+  }
+
+  private rank(p: number, startMs: number): Candidate[] {
+    const { assignment } = this;
+    const { compiled, history, sequence } = assignment;
+    const at = sequence.start[p]!;
+    const candidates = Array.from(compiled.domains[p - history]!, (item): Candidate => {
+      const before = compiled.plays.before(p, item);
+      const after = compiled.plays.after(p, item);
+      const worst = new Map<string, number>();
+      for (const { rule, by } of clashesOf(assignment, p, item, true))
+        worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
+      return {
+        itemId: compiled.itemIds[item]!,
+        restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,
+        nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
+        breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
+      };
+    });
+    const rest = (candidate: Candidate): number => candidate.restMs ?? Number.MAX_SAFE_INTEGER;
+    return candidates.sort((a, b) => a.breaks.length - b.breaks.length || rest(b) - rest(a));
+  }
+}

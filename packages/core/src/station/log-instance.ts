@@ -1,0 +1,230 @@
+import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js';
+import type { Order } from '../engine/turn/orders.js';
+import { mayAirInHour } from '../library/availability.js';
+import type { TurnOrder } from '../rotation/category.js';
+import type { Rule } from '../rules/rule.js';
+import { weekdayOf } from '../time/local-day.js';
+import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { evenHistory } from './even-history.js';
+import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
+import { withRepeatGuard } from './repeat-guard.js';
+import type { ScheduledItem, StationData, StationModel } from './station-data.js';
+
+/** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
+const NEXT_DAY = 'next:';
+
+/** Longest an item may still be on the air from the day before, and more. */
+const DAY_MS = 86_400_000;
+/** Parts a category from the turn order of a line. */
+const OWN_ORDER = '\u001f';
+/** The pool of what is not picked from a category of its own. */
+const FIXED = 'fixed';
+
+/** A log as an engine instance, and the assignment it holds. */
+export interface LogInstance {
+  readonly instance: Instance;
+  /** Item ids by slot, of the slots that are filled and not locked. */
+  readonly start: Readonly<Record<string, string>>;
+}
+
+/**
+ * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
+ * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
+ * of the day or later are left out of history. `minds` says what the engine is to mind besides;
+ * `with fill` has open slots for fill that is not chosen yet.
+ */
+export function logInstance(
+  model: StationModel,
+  log: DailyLog,
+  minds: Minds = 'rules',
+  takes: 'what airs' | 'with fill' = 'what airs',
+): LogInstance {
+  const { data, known } = model;
+  const dayStartMs = log.hours[0]?.startMs ?? 0;
+  const timing = model.timing(log);
+  const seconds = (epochMs: number): number => Math.floor((epochMs - dayStartMs) / 1000);
+  const slots: InstanceSlot[] = [];
+  const start: Record<string, string> = {};
+  const pools: Record<string, DayPool> = {};
+  const unused = new Set<string>();
+  const music = new Set(data.musicCategories);
+  const activeRules = data.rules.filter((rule) => !rule.resting);
+  const everyRule = activeRules.map((rule) => rule.id);
+  const weekday = weekdayOf(log.date);
+  const allowed = new Map<string, readonly string[] | undefined>();
+  /** The items of a pool that may air in an hour and fit the line's filters, where that is not all of them. */
+  const allowIn = (pool: string, hour: number, filters: readonly string[]): readonly string[] | undefined => {
+    const key = [hour, pool, ...filters].join(OWN_ORDER);
+    if (!allowed.has(key)) allowed.set(key, itemsInHour(model, pools[pool]!.items, { weekday, hour, filters }));
+    return allowed.get(key);
+  };
+  const addSlot = (entry: LogEntry, startMs: number, { index: hour, localHour }: HourPlace, mark: string): void => {
+    const itemId = itemOf(entry);
+    if (entry.kind !== 'pick' && entry.kind !== 'item') return;
+    // Fill that is not chosen yet stands open.
+    if (entry.out && !(takes === 'with fill' && mark === '' && entry.kind === 'pick' && entry.fill)) return;
+    if (itemId === null ? mark !== '' : !known.has(itemId)) return;
+    if (entry.out) unused.add(entry.id);
+    const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
+    let pool = entry.kind === 'pick' ? poolKey(entry) : FIXED;
+    if (entry.kind === 'pick') pools[pool] ??= poolOf(model, entry.categoryId, log.date, entry.turnOrder);
+    // What a person has put there may have left the category since.
+    if (fixed && itemId !== null && !pools[pool]?.items.includes(itemId)) {
+      pool = FIXED;
+      pools[FIXED] ??= { items: [], order: 'random' };
+      if (!pools[FIXED].items.includes(itemId)) pools[FIXED].items.push(itemId);
+    }
+    const looksAway =
+      entry.kind === 'pick' ? entry.rules === 'off' || !music.has(entry.categoryId) : isSpeech(known.get(itemId!));
+    const place = {
+      id: mark + entry.id,
+      start: seconds(startMs),
+      hour,
+      pool,
+      day: mark === '' ? 0 : 1,
+      hourOfDay: localHour,
+    };
+    const slot = looksAway ? { ...place, exempt: everyRule } : place;
+    const allow = fixed ? undefined : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
+    if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
+    else slots.push(allow ? { ...slot, allow: [...allow] } : slot);
+    if (!fixed && itemId !== null) start[slot.id] = itemId;
+  };
+  for (const hour of log.hours) {
+    for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
+  }
+  if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
+  const ownRules = activeRules.map((rule) => instanceRule(rule, pools));
+  const past = model.playsBefore(dayStartMs);
+  const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
+  const rules = minds === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
+  const instance: Instance = {
+    format: 'fuller-instance',
+    version: 1,
+    items: model.instanceItems,
+    pools,
+    ...(minds === 'rules' || minds === 'repeats'
+      ? { slots, rules }
+      : withHourSpread(
+          slots,
+          rules,
+          pools,
+          (pool) => mayMove(pools[pool]!.order) && music.has(categoryOfPool(pool)),
+          minds,
+        )),
+    history: evenHistory(past, pools, dayStartMs, historyReach(data, minds) * 1000 + DAY_MS),
+  };
+  return { instance, start };
+}
+
+/** What no rule looks at when a clock names it itself: all that is not a song. */
+function isSpeech(item: ScheduledItem | undefined): boolean {
+  return item?.kind !== undefined && item.kind !== 'song';
+}
+
+/** Turn orders that leave open at which hour an item plays. */
+function mayMove(order: Order): boolean {
+  return order === 'even' || order === 'fewestPlays' || order === 'artistRest';
+}
+
+/** How far back plays are looked at, seconds. */
+function historyReach(data: StationData, minds: Minds): number {
+  return Math.max(longestReach(data), minds === 'rests' || minds === 'hours' ? LONGEST_SPAN_DAYS * 86_400 : 0);
+}
+
+/** How far back or ahead a play can matter to a rule of the station, seconds. */
+function longestReach(data: StationData): number {
+  return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
+}
+
+/** A category's pool in the instance; lines with a turn order of their own draw from one of their own. */
+function poolKey({ categoryId, turnOrder }: { readonly categoryId: string; readonly turnOrder?: TurnOrder }): string {
+  return turnOrder ? `${categoryId}${OWN_ORDER}${turnOrder}` : categoryId;
+}
+
+function categoryOfPool(pool: string): string {
+  return pool.split(OWN_ORDER)[0]!;
+}
+
+interface DayPool {
+  items: string[];
+  readonly order: Order;
+  readonly weights?: Record<string, number>;
+}
+
+type HourPlace = Pick<LogHour, 'index' | 'localHour'>;
+
+/** The pool of a category on a date: what may air, in the order of its turns. */
+export function poolOf(model: StationModel, categoryId: string, date: string, turnOrder?: TurnOrder): DayPool {
+  const { data, known } = model;
+  const items = (data.categories[categoryId] ?? []).filter((id) => {
+    const item = known.get(id);
+    return item !== undefined && model.barOn(item, categoryId, date) === null;
+  });
+  const order = ENGINE_ORDERS[turnOrder ?? data.orders[categoryId] ?? 'even'];
+  // The list is as items came into the category.
+  if (order === 'newest') items.reverse();
+  if (order !== 'weighted') return { items, order };
+  return { items, order, weights: Object.fromEntries(items.map((id) => [id, known.get(id)!.weight])) };
+}
+
+function itemsInHour(
+  model: StationModel,
+  items: readonly string[],
+  at: { readonly weekday: number; readonly hour: number; readonly filters: readonly string[] },
+): readonly string[] | undefined {
+  const fitting = model.fitting(at.filters);
+  const allowed = items.filter((id) => fitting(id) && mayAirInHour(model.known.get(id)!, at.weekday, at.hour));
+  return allowed.length === items.length ? undefined : allowed;
+}
+
+const ENGINE_ORDERS: Readonly<Record<TurnOrder, Order>> = {
+  even: 'even',
+  shuffle: 'shuffle',
+  random: 'random',
+  weighted: 'weighted',
+  'fewest plays': 'fewestPlays',
+  'artist rest': 'artistRest',
+  newest: 'newest',
+  'in order': 'inOrder',
+};
+
+function addNextDay(
+  model: StationModel,
+  nextLog: DailyLog,
+  hoursBefore: number,
+  addSlot: (entry: LogEntry, startMs: number, hour: HourPlace, mark: string) => void,
+): void {
+  const reach = longestReach(model.data);
+  const timing = model.timing(nextLog);
+  const nextStart = nextLog.hours[0]?.startMs ?? 0;
+  for (const hour of nextLog.hours) {
+    if (hour.startMs - nextStart > reach * 1000) break;
+    for (const entry of hour.entries) {
+      const place = { index: hoursBefore + hour.index, localHour: hour.localHour };
+      addSlot(entry, timing.entries.get(entry.id)!.startMs, place, NEXT_DAY);
+    }
+  }
+}
+
+/** A rule of the station as the engine has it. */
+export function instanceRule(rule: Rule, pools: Instance['pools']): InstanceRule {
+  return {
+    id: rule.id,
+    shape: rule.shape,
+    tag: rule.tag,
+    seconds: rule.seconds,
+    secondsByPool: Object.fromEntries(
+      Object.keys(pools).flatMap((pool) => {
+        const own = rule.secondsByCategory[categoryOfPool(pool)];
+        return own === undefined ? [] : [[pool, own]];
+      }),
+    ),
+    strength: 'hard',
+  };
+}
+
+/** True for a slot that stands for an entry of the next day's log. */
+export function isNextDay(slotId: string): boolean {
+  return slotId.startsWith(NEXT_DAY);
+}
