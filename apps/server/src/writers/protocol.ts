@@ -2,16 +2,21 @@ import type { ServerEvent } from '@fuller/contracts';
 import type { ErrorCode } from '../errors.js';
 import type { LongTask } from './long-tasks.js';
 
-/** What a thread for long work is begun with. */
-export interface WorkOrder {
+/** What a thread for long work works on. */
+export interface WriterData {
   readonly dataDir: string;
   readonly roots: readonly string[];
-  readonly task: LongTask;
-  readonly args: readonly unknown[];
 }
 
-/** Sent to the thread: its turn to write has come, it is to stop and take back what it wrote, or to end at once. */
-export type ToWriter = { readonly turn: true } | { readonly stop: string } | { readonly quit: true };
+/**
+ * Sent to the thread: what to do next, that its turn to write has come, that it is to stop and take back what it wrote,
+ * or to end at once.
+ */
+export type ToWriter =
+  | { readonly task: LongTask; readonly args: readonly unknown[] }
+  | { readonly turn: true }
+  | { readonly stop: string }
+  | { readonly quit: true };
 
 /** What the thread tells. */
 export type FromWriter =

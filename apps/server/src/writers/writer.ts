@@ -5,16 +5,17 @@ import { FullerError } from '../errors.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { AudioRoots } from '../services/audio-roots.js';
 import { Store } from '../services/store.js';
-import { carryOut, type LongArgs } from './long-tasks.js';
-import type { FromWriter, ToWriter, WorkOrder } from './protocol.js';
+import { carryOut, type LongArgs, type LongTask } from './long-tasks.js';
+import type { FromWriter, ToWriter, WriterData } from './protocol.js';
 import { Turns } from './turns.js';
 
-const { dataDir, roots, task, args } = workerData as WorkOrder;
+const { dataDir, roots } = workerData as WriterData;
 const port = parentPort!;
 /** After so many turns what was written is moved into the database file. */
 const TURNS_BETWEEN_CHECKPOINTS = 10;
 const tell = (message: FromWriter): void => port.postMessage(message);
 
+const orm = await openDatabase(dataDir, 'write');
 let written = 0;
 const turns = new Turns(
   () => tell({ what: 'turn wanted' }),
@@ -24,14 +25,6 @@ const turns = new Turns(
     if (++written % TURNS_BETWEEN_CHECKPOINTS === 0) void checkpoint(orm);
   },
 );
-const stopping = new AbortController();
-port.on('message', (message: ToWriter) => {
-  if ('turn' in message) turns.begin();
-  else if ('quit' in message) process.exit(0);
-  else stopping.abort(new FullerError('CONFLICT', message.stop));
-});
-
-const orm = await openDatabase(dataDir, 'write');
 const store = new Store(
   orm,
   Date.now,
@@ -45,17 +38,26 @@ const tools = {
   now: Date.now,
   audioRoots: new AudioRoots(path.join(dataDir, 'audio'), roots),
 };
-try {
-  const value = await carryOut(tools, task, args as LongArgs<typeof task>, {
-    signal: stopping.signal,
-    progress: (share, doing) => tell({ what: 'progress', share, doing }),
-  });
-  tell({ what: 'done', value });
-} catch (error) {
-  const known = error instanceof FullerError ? error : null;
-  const message = error instanceof Error ? (known ? error.message : (error.stack ?? error.message)) : String(error);
-  tell({ what: 'failed', code: known?.code ?? null, message, field: known?.field });
-} finally {
-  await orm.close(true);
-  port.close();
+
+let stopping = new AbortController();
+port.on('message', (message: ToWriter) => {
+  if ('turn' in message) turns.begin();
+  else if ('quit' in message) process.exit(0);
+  else if ('stop' in message) stopping.abort(new FullerError('CONFLICT', message.stop));
+  else void work(message.task, message.args);
+});
+
+async function work<K extends LongTask>(task: K, args: readonly unknown[]): Promise<void> {
+  stopping = new AbortController();
+  try {
+    const value = await carryOut(tools, task, args as LongArgs<K>, {
+      signal: stopping.signal,
+      progress: (share, doing) => tell({ what: 'progress', share, doing }),
+    });
+    tell({ what: 'done', value });
+  } catch (error) {
+    const known = error instanceof FullerError ? error : null;
+    const message = error instanceof Error ? (known ? error.message : (error.stack ?? error.message)) : String(error);
+    tell({ what: 'failed', code: known?.code ?? null, message, field: known?.field });
+  }
 }
