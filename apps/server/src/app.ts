@@ -54,7 +54,7 @@ export function createApp(services: Services, { log, webDir, hosts }: AppOptions
   );
   const routes = allRoutes(services);
   const api = express.Router();
-  api.use(rateLimit({ windowMs: 10_000, limit: 2_000, standardHeaders: true, legacyHeaders: false, handler: tooMany }));
+  api.use(rateLimit({ windowMs: 10_000, limit: MOST_REQUESTS, standardHeaders: true, legacyHeaders: false, handler: tooMany }));
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, new KeptAnswers(services.thread, services.revisions, services.now), (stationId) =>
@@ -71,6 +71,9 @@ export function createApp(services: Services, { log, webDir, hosts }: AppOptions
   app.use(answerErrors(log));
   return app;
 }
+
+/** So many requests of one address are answered in ten seconds; many desks may share an address. */
+const MOST_REQUESTS = 10_000;
 
 const tooMany = (): never => {
   throw new FullerError('TOO_MANY', 'Too many requests at once.');
@@ -151,6 +154,8 @@ function mountWeb(app: Express, webDir: string): void {
 function answerErrors(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
+    // Nobody waits for the answer any more.
+    if (response.closed) return;
     const known = asFullerError(error);
     if (known.code === 'UNEXPECTED') log.error({ err: error, path: request.path }, 'A request failed unexpectedly');
     const answer: ErrorAnswer = { code: known.code, status: known.status, message: known.message, field: known.field };
