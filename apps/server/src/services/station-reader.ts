@@ -70,6 +70,7 @@ const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
 export class StationReader {
   private readonly grounds = new Kept<Ground>(3);
   private readonly days = new Kept<readonly StationPlay[]>(1500);
+  private readonly spans = new Kept<readonly StationPlay[]>(12);
   private readonly furtherItems = new Kept<Ground['items']>(20);
   private logItemsAt = 0;
   private knownLogItems = new Map<string, LogItem>();
@@ -127,12 +128,14 @@ export class StationReader {
     return this.grounds.get(`${stationId} ${this.revisions.ground}`, () => this.readGround(stationId));
   }
 
-  /** The plays of some dates, both ends included, in order. */
-  async plays(stationId: string, from: string, to: string): Promise<StationPlay[]> {
-    const dates: string[] = [];
-    for (let date = from; date <= to; date = addDays(date, 1)) dates.push(date);
-    const parts = await this.playsOf(stationId, dates);
-    return parts.flat();
+  /** The plays of some dates, both ends included, in order; the very same array as long as they stay as they are. */
+  plays(stationId: string, from: string, to: string): Promise<readonly StationPlay[]> {
+    const key = `${stationId} ${from} ${to} ${this.revisions.ofDates(stationId, from, to)}`;
+    return this.spans.get(key, async () => {
+      const dates: string[] = [];
+      for (let date = from; date <= to; date = addDays(date, 1)) dates.push(date);
+      return (await this.playsOf(stationId, dates)).flat();
+    });
   }
 
   /** Dates that are not kept are read together. */

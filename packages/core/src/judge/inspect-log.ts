@@ -26,9 +26,13 @@ export interface Candidate {
   readonly breaks: readonly { readonly ruleId: string; readonly by: number }[];
 }
 
-/** A log as the engine sees it, whatever it breaks. */
-export function asItStands(model: StationModel, log: DailyLog): Assignment {
-  const { instance, start } = logInstance(model, log);
+/** A log as the engine sees it, whatever it breaks; `breaks alone` as in logInstance. */
+export function asItStands(
+  model: StationModel,
+  log: DailyLog,
+  takes: 'what airs' | 'breaks alone' = 'what airs',
+): Assignment {
+  const { instance, start } = logInstance(model, log, 'rules', takes);
   const compiled = compile(instance);
   const assignment = new Assignment(compiled);
   instance.slots.forEach((slot, s) => {
@@ -40,18 +44,21 @@ export function asItStands(model: StationModel, log: DailyLog): Assignment {
 
 /** One log, judged at the times its entries air. What it costs to look at it as the engine does is spent once. */
 export class LogInspector {
-  private readonly assignment: Assignment;
+  private whole: Assignment | null = null;
 
   constructor(
     private readonly model: StationModel,
     private readonly log: DailyLog,
-  ) {
-    this.assignment = asItStands(model, log);
+  ) {}
+
+  private get assignment(): Assignment {
+    return (this.whole ??= asItStands(this.model, this.log));
   }
 
   /** Every rule broken. */
   strains(): Strain[] {
-    return findBreaks(this.assignment.compiled)
+    const { compiled } = this.whole ?? asItStands(this.model, this.log, 'breaks alone');
+    return findBreaks(compiled)
       .filter((found: RuleBreak) => !isNextDay(found.slot))
       .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
   }

@@ -27,6 +27,23 @@ export function playsBefore(
   return playsOf;
 }
 
+/** The plays before a day that rules can reach. */
+export function recentHistory(
+  playsOf: ReadonlyMap<string, readonly number[]>,
+  dayStartMs: number,
+  reachMs: number,
+): HistoryPlay[] {
+  const found: HistoryPlay[] = [];
+  for (const [item, plays] of playsOf) {
+    for (const startMs of plays) {
+      // Latest first.
+      if (startMs < dayStartMs - reachMs) break;
+      found.push({ item, start: Math.floor((startMs - dayStartMs) / 1000) });
+    }
+  }
+  return found;
+}
+
 /**
  * The history an instance is given: every play that rules can reach, and for each item of a category so many older
  * ones that its count stands to the others' as all its plays do. A song that is new to its category

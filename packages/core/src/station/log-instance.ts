@@ -5,7 +5,7 @@ import type { TurnOrder } from '../rotation/category.js';
 import type { Rule } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
-import { evenHistory } from './even-history.js';
+import { evenHistory, recentHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
 import { withRepeatGuard } from './repeat-guard.js';
 import type { ScheduledItem, StationData, StationModel } from './station-data.js';
@@ -31,13 +31,14 @@ export interface LogInstance {
  * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
  * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
  * of the day or later are left out of history. `minds` says what the engine is to mind besides;
- * `with fill` has open slots for fill that is not chosen yet.
+ * `with fill` has open slots for fill that is not chosen yet. `breaks alone` leaves out what tells only which items
+ * could stand where: it is enough to count what rules are broken, at a third of the cost.
  */
 export function logInstance(
   model: StationModel,
   log: DailyLog,
   minds: Minds = 'rules',
-  takes: 'what airs' | 'with fill' = 'what airs',
+  takes: 'what airs' | 'with fill' | 'breaks alone' = 'what airs',
 ): LogInstance {
   const { data, known } = model;
   const dayStartMs = log.hours[0]?.startMs ?? 0;
@@ -85,7 +86,10 @@ export function logInstance(
       hourOfDay: localHour,
     };
     const slot = looksAway ? { ...place, exempt: everyRule } : place;
-    const allow = fixed ? undefined : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
+    const allow =
+      fixed || takes === 'breaks alone'
+        ? undefined
+        : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
     if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
     else slots.push(allow ? { ...slot, allow: [...allow] } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
@@ -98,6 +102,7 @@ export function logInstance(
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
   const rules = minds === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
+  const reachMs = historyReach(data, minds) * 1000 + DAY_MS;
   const instance: Instance = {
     format: 'fuller-instance',
     version: 1,
@@ -112,7 +117,10 @@ export function logInstance(
           (pool) => mayMove(pools[pool]!.order) && music.has(categoryOfPool(pool)),
           minds,
         )),
-    history: evenHistory(past, pools, dayStartMs, historyReach(data, minds) * 1000 + DAY_MS),
+    history:
+      takes === 'breaks alone'
+        ? recentHistory(past, dayStartMs, reachMs)
+        : evenHistory(past, pools, dayStartMs, reachMs),
   };
   return { instance, start };
 }

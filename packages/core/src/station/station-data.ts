@@ -88,6 +88,12 @@ export function tagsOf(item: ScheduledItem): Record<string, string[]> {
 
 type WorkedOut = Pick<StationModel, 'known' | 'instanceItems' | 'songOf' | 'tagsOfItem'>;
 
+/** Models of the same history share when each item played. */
+const pastOf = new WeakMap<
+  readonly StationPlay[],
+  { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> }
+>();
+
 /** Models of the same items share what is worked out from these. */
 const workedOut = new WeakMap<readonly ScheduledItem[], WorkedOut>();
 
@@ -181,12 +187,12 @@ export class StationModel implements LengthLookup {
 
   /** When each item played before a day, latest first. */
   playsBefore(dayStartMs: number): ReadonlyMap<string, readonly number[]> {
-    if (this.past?.dayStartMs !== dayStartMs)
-      this.past = { dayStartMs, plays: playsBefore(this.data.history, dayStartMs) };
-    return this.past.plays;
+    const { history } = this.data;
+    let past = pastOf.get(history);
+    if (past?.dayStartMs !== dayStartMs)
+      pastOf.set(history, (past = { dayStartMs, plays: playsBefore(history, dayStartMs) }));
+    return past.plays;
   }
-
-  private past: { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> } | null = null;
 
   /** What keeps an item of a category out of a whole station-local date; null when nothing does. */
   barOn(item: ScheduledItem, categoryId: string, date: string): Bar | null {

@@ -1,0 +1,56 @@
+import { expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { findBreaks } from '../engine/score.js';
+import { generateDay } from '../generate/generate-day.js';
+import { slotsOf, type DailyLog } from '../log/daily-log.js';
+import { mustApply } from '../log/log-edit.js';
+import { isNextDay } from '../station/log-instance.js';
+import { StationModel } from '../station/station-data.js';
+import { apart, DATE, smallStation } from '../testing/small-station.js';
+import { addDays } from '../time/local-day.js';
+import { asItStands, LogInspector } from './inspect-log.js';
+
+const before = smallStation();
+const yesterday = generateDay(before, { date: addDays(DATE, -1), seed: 3, previous: null, only: 'all' }).log;
+const tomorrow = generateDay(before, { date: addDays(DATE, 1), seed: 4, previous: null, only: 'all' }).log;
+const data = smallStation({
+  rules: [apart('artist', 5400), apart('title', 86_400), apart('album', 7200, { secondsByCategory: { gold: 3600 } })],
+  history: new StationModel(before).plays(yesterday),
+  nextLog: tomorrow,
+});
+const model = new StationModel(data);
+const { log: made } = generateDay(data, { date: DATE, seed: 1, previous: null, only: 'all' });
+const slots = slotsOf(made);
+
+/** Puts items anywhere, whatever they break. */
+const spoiled = (moves: readonly (readonly [number, number, boolean])[]): DailyLog =>
+  moves.reduce((log, [slot, item, locked]) => {
+    const entryId = slots[slot % slots.length]!.id;
+    const itemId = data.items[item % data.items.length]!.id;
+    const put = mustApply(log, { type: 'replace', entryId, itemId, origin: 'hand', open: null });
+    return locked ? mustApply(put, { type: 'lock', entryId, locked }) : put;
+  }, made);
+
+it('strains are what the whole instance of the log breaks, whatever was put where', () => {
+  let most = 0;
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.nat(400), fc.nat(119), fc.boolean()), { minLength: 1, maxLength: 25 }).map(
+        // An entry that is locked is not changed again.
+        (moves) => [...new Map(moves.map((move) => [move[0] % slots.length, move] as const)).values()],
+      ),
+      (moves) => {
+        const log = spoiled(moves);
+        const told = new LogInspector(model, log).strains();
+        const whole = findBreaks(asItStands(model, log).compiled)
+          .filter(({ slot }) => !isNextDay(slot))
+          .map(({ rule, slot, by }) => ({ ruleId: rule, entryId: slot, by }));
+        const key = (one: object): string => JSON.stringify(one);
+        expect(told.map(key).sort()).toEqual(whole.map(key).sort());
+        most = Math.max(most, told.length);
+      },
+    ),
+    { numRuns: 40, seed: 11 },
+  );
+  expect(most).toBeGreaterThan(5);
+});
