@@ -36,7 +36,7 @@ import { staleRevision, type ChangeSet, type RecordedChange } from './change-set
 import type { Judge, Judgement } from './judge.js';
 import { afterEdit, dayState, labelOf, listed, sameShape } from './log-words.js';
 import type { PlanService } from './plan-service.js';
-import { docOf, type StationReader } from './station-reader.js';
+import { docOf, logRevision, readLog, type StationReader } from './station-reader.js';
 import type { Store, Written } from './store.js';
 
 export { docOf } from './station-reader.js';
@@ -63,11 +63,12 @@ export class LogService {
     return this.reader.data(stationId, date, { items });
   }
 
-  async find(stationId: string, date: string, em: Em = this.store.read): Promise<DailyLogRecord | null> {
-    return em.findOne(DailyLogEntity, { stationId, date }, { disableIdentityMap: true });
+  /** The log of a date as it was last committed, or as a write sees it. */
+  find(stationId: string, date: string, em?: Em): Promise<DailyLogRecord | null> {
+    return em ? readLog(em, stationId, date) : this.reader.find(stationId, date);
   }
 
-  async mustFind(stationId: string, date: string, em: Em = this.store.read): Promise<DailyLogRecord> {
+  async mustFind(stationId: string, date: string, em?: Em): Promise<DailyLogRecord> {
     const row = await this.find(stationId, date, em);
     if (!row) throw new FullerError('NO_LOG', `There is no log for ${date} yet.`);
     return row;
@@ -190,8 +191,7 @@ export class LogService {
     const judged = await this.judge(stationId, log);
     const about = { clientId, stationId, label: labelOf(hand), tellsItself: true };
     const written = await this.store.write(about, async (changes) => {
-      const now = await this.find(stationId, date, changes.em);
-      if (now?.revision !== revision) throw staleRevision('log');
+      if ((await logRevision(changes.em, stationId, date)) !== revision) throw staleRevision('log');
       await this.apply(changes, row, before, edit, { log, judged });
     });
     const value = await this.viewOf(revision + 1, log, judged.strains);

@@ -25,6 +25,7 @@ import {
   SCHEDULED_ITEMS,
   SCHEDULED_ITEMS_WITH_IDS,
 } from '../db/sql/station-data.js';
+import type { Em } from '../db/orm.js';
 import { notFound } from '../errors.js';
 import { Kept } from './kept.js';
 import type { PlanService } from './plan-service.js';
@@ -69,6 +70,7 @@ const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
 /** Reads what days are made from, once for every change of it. */
 export class StationReader {
   private readonly grounds = new Kept<Ground>(3);
+  private readonly logs = new Kept<DailyLogRecord | null>(24);
   private readonly days = new Kept<readonly StationPlay[]>(1500);
   private readonly spans = new Kept<readonly StationPlay[]>(12);
   private readonly furtherItems = new Kept<Ground['items']>(20);
@@ -120,8 +122,10 @@ export class StationReader {
     });
   }
 
+  /** The log of a date as it is stored; the very same object as long as it stays as it is. */
   find(stationId: string, date: string): Promise<DailyLogRecord | null> {
-    return this.store.read.findOne(DailyLogEntity, { stationId, date }, { disableIdentityMap: true });
+    const key = `${stationId} ${date} ${this.revisions.ofDate(stationId, date)}`;
+    return this.logs.get(key, () => readLog(this.store.read, stationId, date));
   }
 
   ground(stationId: string): Promise<Ground> {
@@ -289,6 +293,21 @@ export class StationReader {
 }
 
 const NOTHING: readonly string[] = [];
+
+/** Reads a log past the unit of work, which would compare and copy the whole of it. */
+export async function readLog(em: Em, stationId: string, date: string): Promise<DailyLogRecord | null> {
+  const row = (await em.qb(DailyLogEntity).where({ stationId, date }).execute('get')) as
+    (Omit<DailyLogRecord, 'hours'> & { readonly hours: string }) | null;
+  return row && ({ ...row, hours: JSON.parse(row.hours) as DailyLogRecord['hours'] } as DailyLogRecord);
+}
+
+/** The revision of a log; null where there is none. */
+export async function logRevision(em: Em, stationId: string, date: string): Promise<number | null> {
+  const row = (await em.qb(DailyLogEntity).select('revision').where({ stationId, date }).execute('get')) as {
+    readonly revision: number;
+  } | null;
+  return row?.revision ?? null;
+}
 
 export function docOf(row: Pick<DailyLogRecord, 'date' | 'timeZone' | 'hours'>): DailyLog {
   return { date: row.date, timeZone: row.timeZone, hours: row.hours };
