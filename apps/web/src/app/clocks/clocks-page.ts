@@ -279,9 +279,6 @@ export class ClocksPage {
     } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       this.selected.set(new Set(clock.lines.map((line) => line.id)));
-    } else if (event.key === 'a') {
-      event.preventDefault();
-      document.getElementById('add-line')?.focus();
     } else if (event.key === 'Enter') {
       document.querySelector<HTMLElement>('f-line-inspector input')?.focus();
     }

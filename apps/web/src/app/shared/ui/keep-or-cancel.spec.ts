@@ -1,4 +1,4 @@
-import { Component, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { KeepOrCancel } from './keep-or-cancel';
 
@@ -6,6 +6,7 @@ import { KeepOrCancel } from './keep-or-cancel';
   imports: [KeepOrCancel],
   template: `<input #kept="kept" [fKeepOrCancel]="keep" [value]="name()" />
     <p>{{ kept.refused() }}</p>`,
+  changeDetection: ChangeDetectionStrategy.OnPush,
 })
 class Host {
   readonly name = signal('Gold');
