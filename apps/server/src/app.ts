@@ -54,7 +54,15 @@ export function createApp(services: Services, { log, webDir, hosts }: AppOptions
   );
   const routes = allRoutes(services);
   const api = express.Router();
-  api.use(rateLimit({ windowMs: 10_000, limit: MOST_REQUESTS, standardHeaders: true, legacyHeaders: false, handler: tooMany }));
+  api.use(
+    rateLimit({
+      windowMs: 10_000,
+      limit: MOST_REQUESTS,
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: tooMany,
+    }),
+  );
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, new KeptAnswers(services.thread, services.revisions, services.now), (stationId) =>
