@@ -58,7 +58,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
         ><input type="checkbox" [checked]="row.approvedOnly" (change)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
       >
       @if (it.row; as sheet) {
-        <h3 class="label">What the week asks</h3>
+        <h3 class="label">Demand this week</h3>
         <ol class="days" aria-label="Slots by day">
           @for (count of sheet.slotsByDay; track $index) {
             <li>

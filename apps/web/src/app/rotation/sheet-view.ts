@@ -63,7 +63,7 @@ function fitOf(rule: RotationRow['rules'][number], known: RuleRow | undefined, t
   const span = formatSpan(rule.seconds);
   if (known.tag === 'title') {
     const tightness = titleTightness(turn, rule.seconds);
-    const says = { easy: 'keeps itself', tight: 'moves some plays', 'too tight': 'cannot be kept' }[tightness];
+    const says = { easy: 'is always kept', tight: 'moves some plays', 'too tight': 'cannot be kept' }[tightness];
     return { ruleId: rule.ruleId, tightness, words: `title ${span} ${says}`, short: `title ${says}` };
   }
   const scale = row.slots.length > 0 ? turn.slotsPerWeek / row.slots.length : 1;
