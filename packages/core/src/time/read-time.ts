@@ -57,6 +57,9 @@ function sumOfParts(typed: string, sense: TimeSense): TimeRead {
     if (previous !== '' && UNIT_MS[unit]! >= UNIT_MS[previous]!) return unread();
     const value = number.includes(':') ? colons(number, unit) : amount(number);
     if (!value.ok) return value;
+    // Who writes 1 h 75 has mistyped; 1 h 75 min is plain.
+    if (word === '' && previous !== '' && value.ms >= UNIT_MS[previous]! / UNIT_MS[unit]!)
+      return refuse(`“${typed}”: ${number} is too many after the unit before it; write the unit of ${number} too.`);
     ms += number.includes(':') ? value.ms : value.ms * UNIT_MS[unit]!;
     previous = unit;
   }
