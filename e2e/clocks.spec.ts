@@ -252,8 +252,8 @@ describe('dates and shows', () => {
     await shown(desk, 'This day 00:00 to 10:00, Night from the week');
     await desk.page.reload();
     await shown(desk, 'This day 10:00 to 13:00, The Long Lock');
-    // Logs made already would come out otherwise on every day to come.
-    await desk.sees('f-stale-logs', /\d+ hours of logs already made would come out otherwise now/);
+    // Existing logs no longer match on every day to come.
+    await desk.sees('f-stale-logs', /\d+ hours of existing logs no longer match the clocks/);
     await desk.click('Delete', 'f-inspector');
     await desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'));
   });
@@ -263,18 +263,18 @@ describe('dates and shows', () => {
     const inStep = (): Promise<unknown> =>
       desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'), { timeout: 60_000 });
     // What was changed before in this visit is regenerated first.
-    await desk.sees('f-stale-logs', 'hours of logs already made');
+    await desk.sees('f-stale-logs', 'hours of existing logs');
     await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'hard');
-    await desk.sees('f-stale-logs', /anew 1 hour of logs already made.*16–17/);
+    await desk.sees('f-stale-logs', /1 hour of existing logs.*16–17/);
     await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
     await desk.page.select('#show-start', 'soft');
-    await desk.sees('f-stale-logs', '1 hour of logs');
+    await desk.sees('f-stale-logs', '1 hour of existing logs');
     await desk.goto('/osier-vale/week/shows/every-hour');
     await desk.page.select('#hourOpenerId', '');
-    await desk.sees('f-stale-logs', /\d{2,} hours of logs/);
+    await desk.sees('f-stale-logs', /\d{2,} hours of existing logs/);
     await desk.goto('/osier-vale/clocks/clock-night');
     await desk.page.waitForFunction(() => document.querySelectorAll('.lines li.framed').length === 1);
   });

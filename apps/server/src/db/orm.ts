@@ -8,6 +8,7 @@ import { Filters } from './migrations/m002-filters.js';
 import { LibraryDepth } from './migrations/m003-library.js';
 import { AirPlanTables } from './migrations/m004-air-plan.js';
 import { PlaysByDate } from './migrations/m005-kept-plays.js';
+import { Indexes } from './migrations/m006-indexes.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -16,6 +17,7 @@ const MIGRATIONS = [
   { name: 'm003-library', class: LibraryDepth },
   { name: 'm004-air-plan', class: AirPlanTables },
   { name: 'm005-kept-plays', class: PlaysByDate },
+  { name: 'm006-indexes', class: Indexes },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -23,6 +23,10 @@ export class ActivityService {
     limit: number,
     { stationId, clientId }: { readonly stationId?: string | undefined; readonly clientId?: string | undefined } = {},
   ): Promise<ActivityRow[]> {
+    const asked = [
+      ...(stationId === undefined ? [] : [{ sql: '(station_id = ? or station_id is null)', value: stationId }]),
+      ...(clientId === undefined ? [] : [{ sql: 'client_id = ?', value: clientId }]),
+    ];
     // Of one instant, the later written is the later.
     const rows = await this.store.rows<{
       id: string;
@@ -34,9 +38,9 @@ export class ActivityService {
       undoneBy: string | null;
     }>(
       `select id, at_ms as atMs, label, station_id as stationId, client_id as clientId, undoes, undone_by as undoneBy
-       from activity where (? is null or station_id = ? or station_id is null) and (? is null or client_id = ?)
+       from activity ${asked.length ? `where ${asked.map(({ sql }) => sql).join(' and ')}` : ''}
        order by at_ms desc, rowid desc limit ?`,
-      [stationId ?? null, stationId ?? null, clientId ?? null, clientId ?? null, limit],
+      [...asked.map(({ value }) => value), limit],
     );
     return rows.map(({ undoes, undoneBy, ...row }) => ({ ...row, undoes: undoes !== null, undone: undoneBy !== null }));
   }
