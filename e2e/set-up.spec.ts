@@ -235,7 +235,7 @@ describe('rotation', () => {
       );
       await desk.goto('/osier-vale/rotation?category=cat-b');
       await desk.click('Delete', 'f-category-panel');
-      await desk.sees('f-category-panel .ask', /It holds 34 items with [\d,]+ plays so far, stands in \d+ clocks/);
+      await desk.sees('f-category-panel .ask', /It holds 34 items with [\d,]+ plays so far, is used in \d+ clocks/);
       await desk.clickOn('#heir');
       await desk.click('Recurrent', '.p-select-option');
       await desk.clickOn('f-category-panel .ask .danger:not([disabled])');

@@ -60,7 +60,7 @@ export class StaleLogs {
   protected readonly shown = computed(() => this.stale().filter(({ date }) => this.date() === undefined || date === this.date()));
   protected readonly sentence = computed(() => {
     const hours = this.shown().reduce((sum, log) => sum + log.hours.length, 0);
-    return `${plural(hours, 'hour')} of existing logs no longer match the clocks:`;
+    return `${plural(hours, 'hour')} of existing logs no longer ${hours === 1 ? 'matches' : 'match'} the clocks:`;
   });
 
   constructor() {

@@ -234,8 +234,8 @@ export class CategoryPanel {
     const parts = [
       items > 0 ? `holds ${plural(items, 'item')} with ${plural(plays, 'play')} so far` : 'holds nothing',
       clocks.length > 0
-        ? `used in ${plural(clocks.length, 'clock')} (${clocks.slice(0, 4).join(', ')}${clocks.length > 4 ? ' …' : ''})`
-        : 'used in no clock',
+        ? `is used in ${plural(clocks.length, 'clock')} (${clocks.slice(0, 4).join(', ')}${clocks.length > 4 ? ' …' : ''})`
+        : 'is used in no clock',
       ...(pools.length > 0 ? [`is asked for by the pool ${pools.join(', ')}, which has to be changed first`] : []),
       ...(rules > 0 ? [`has a distance of its own in ${plural(rules, 'rule')}`] : []),
     ];
