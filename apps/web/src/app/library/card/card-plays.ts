@@ -25,7 +25,7 @@ const PROOF_DAYS = 28;
           }
         </div>
       } @else {
-        <p class="free">Nothing that played holds it back now.</p>
+        <p class="free">No recent play holds it back now.</p>
       }
       <h3 class="label head">Plays of the last {{ it.weeks }} weeks</h3>
       <f-week-grid [label]="'Plays by day and hour, ' + it.weeks + ' weeks'" [values]="it.cells" [says]="saysPlays" />

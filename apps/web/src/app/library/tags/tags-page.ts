@@ -20,7 +20,7 @@ import { FamilyCard } from './family-card';
     <header class="place-head">
       <a class="act bare" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
       <h1 id="tags-head">Tags</h1>
-      <span class="quiet">What songs are sorted by: tempo, voice, mood, whatever the station needs.</span>
+      <span class="quiet">What songs are described by: tempo, voice, mood, whatever the station needs.</span>
       <span class="gap"></span>
       <form (submit)="$event.preventDefault(); add(name)">
         <input #name class="field" aria-label="Name of a new family" placeholder="New family" maxlength="60" />
