@@ -27,7 +27,7 @@ export interface Batches {
 const UNFINISHED = 'unfinished:';
 /** So many changes are undone at once; more go in batches. */
 const MOST_AT_ONCE = 1000;
-const UNDO_BATCH = 2000;
+const UNDO_BATCH = 1000;
 
 /** Whose turn it is to write. */
 export interface WriteTurns {
