@@ -239,7 +239,7 @@ describe('dates and shows', () => {
     await desk.sees('f-inspector h2', 'Christmas Eve');
     await shown(desk, 'This day 18:00 to 22:00, Local hour');
     await desk.click('New', 'nav');
-    await desk.page.focus('#date-name');
+    await desk.page.waitForSelector('f-name-form input:focus');
     await desk.type('Lantern night');
     await desk.press('Enter');
     await desk.sees('f-inspector h2', 'Lantern night');

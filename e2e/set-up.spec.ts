@@ -37,7 +37,7 @@ describe('the library', () => {
       await desk.click('Filter', '.filter-row');
       await desk.sees('f-filter-builder', '4, 5');
       await desk.click('Save as pool');
-      await desk.page.waitForSelector('f-pool-bar .name:focus');
+      await desk.page.waitForSelector('f-pool-bar f-name-form input:focus');
       await desk.type('Quick nineties');
       await desk.press('Enter');
       await desk.sees('h1', 'Quick nineties');
@@ -179,14 +179,14 @@ describe('rotation', () => {
   stage.act('makes a category, refuses a name that is taken, renames and undoes', async (desk) => {
     await desk.goto('/osier-vale/rotation');
     await desk.click('New category');
-    await desk.page.waitForSelector('form.new input');
-    await desk.clickOn('form.new input');
+    await desk.page.waitForSelector('f-name-form input');
+    await desk.clickOn('f-name-form input');
     await desk.type('current a');
     await desk.press('Tab');
     await desk.type('X');
     await desk.press('Enter');
-    await desk.sees('form.new', 'There is a category Current A already.');
-    await desk.clickOn('form.new input');
+    await desk.sees('f-name-form', 'There is a category Current A already.');
+    await desk.clickOn('f-name-form input');
     await desk.press('Control+a');
     await desk.type('Sessions');
     await desk.press('Enter');

@@ -47,6 +47,8 @@ export const dyersPreset = definePreset(Aura, {
       bodyCell: { borderColor: 'var(--line)', padding: '0 10px' },
     },
     toast: { root: { borderRadius: '4px', width: '26rem' } },
+    button: { root: { sm: { fontSize: '14px', paddingX: '12px', paddingY: '5px' }, label: { fontWeight: '500' } } },
+    inputtext: { root: { sm: { fontSize: '14px', paddingX: '9px', paddingY: '5px' } } },
     message: {
       text: { fontSize: '14px', fontWeight: '400' },
       content: { padding: '6px 12px' },

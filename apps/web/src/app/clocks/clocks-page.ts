@@ -18,7 +18,9 @@ import {
   type ClockLine,
   type ClockText as ReadText,
 } from '@fuller/core';
+import { FormsModule } from '@angular/forms';
 import { Store } from '@ngrx/store';
+import { Checkbox } from 'primeng/checkbox';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
@@ -29,7 +31,7 @@ import { HourRing } from '../shared/ui/hour-ring';
 import { hourParts, type HourPart } from '../shared/ui/hour-shape';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
-import { FocusFirst } from '../shared/ui/focus-first';
+import { NameForm } from '../shared/ui/name-form';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -45,12 +47,15 @@ import { LinePalette, type LineMade } from './line-palette';
 import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
+import { driftText, minuteText } from './start-words';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
   selector: 'f-clocks-page',
   imports: [
-    FocusFirst,
+    NameForm,
+    Checkbox,
+    FormsModule,
     RouterLink,
     HourRing,
     HourRibbon,
@@ -353,19 +358,21 @@ export class ClocksPage {
     this.draft.move(ids, placeOf(currentIndex > previousIndex ? currentIndex + 1 : currentIndex));
   }
 
-  protected async create(name: string, like: boolean): Promise<void> {
-    if (name.trim() === '') return;
-    const source = like ? this.draft.clock() : null;
+  /** A new clock begins with the lines of the open one. */
+  protected readonly withLines = signal(false);
+
+  protected readonly create = async (name: string): Promise<string | null> => {
+    const source = this.withLines() ? this.draft.clock() : null;
     const length = source ? { lengthMs: source.lengthMs } : {};
     const colour = source?.colour ?? BAND_COLOURS[this.clocks().length % BAND_COLOURS.length]!;
-    const created = await this.changes.run(
-      this.api.createClock(this.stationId(), { name, colour, ...length, lines: source ? copyLines(source.lines, newLineId) : [] }),
-    );
-    if (!created) return;
+    const lines = source ? copyLines(source.lines, newLineId) : [];
+    const created = await this.changes.made(this.api.createClock(this.stationId(), { name, colour, ...length, lines }));
+    if (typeof created === 'string') return created;
     this.making.set(false);
     await this.router.navigate(['/', this.stationId(), 'clocks', created.id]);
     document.getElementById('add-line')?.focus();
-  }
+    return null;
+  };
 
   protected async removeClock(id: string): Promise<void> {
     if (await this.changes.run(this.api.deleteClock(this.stationId(), id))) void this.router.navigate(['/', this.stationId(), 'clocks']);
@@ -382,15 +389,8 @@ export class ClocksPage {
     return formatDuration(ms);
   }
 
-  /** Expected start as the minute of the hour: `07:12`. */
-  protected minute(ms: number): string {
-    const total = Math.round(ms / 1000);
-    return `${String(Math.floor(total / 60)).padStart(2, '0')}:${String(total % 60).padStart(2, '0')}`;
-  }
-
-  protected drift(driftMs: number): string {
-    return `${driftMs > 0 ? '+' : '−'}${formatDuration(Math.abs(driftMs))}`;
-  }
+  protected readonly minute = minuteText;
+  protected readonly drift = driftText;
 
   protected abs(value: number): number {
     return Math.abs(value);

@@ -44,7 +44,7 @@ export class WeekUse {
   hoursWords(clockId: string): string {
     const hours = this.usageOf(clockId).reduce((sum, { from, to }) => sum + (to - from) / 60, 0);
     if (hours) return `${plural(Math.round(hours * 10) / 10, 'hour')} a week`;
-    return this.framesWords(clockId) ? 'opens or closes hours or shows' : 'not in the week';
+    return this.framesWords(clockId) ? 'opener or closer' : 'not in the week';
   }
 
   /** Where a clock is used: in the week, in shows, on dates, or round the hours of others. */

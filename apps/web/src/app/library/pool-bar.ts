@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, effect, type ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
-import type { PoolRow } from '@fuller/contracts';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import type { Change, PoolRow } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { Icon } from '../shared/ui/icon';
+import { NameForm } from '../shared/ui/name-form';
 import { Changes } from '../state/changes';
 
 /** Fewer items than this are too few to draw from. */
@@ -11,7 +12,7 @@ const FEW = 5;
 /** What can be done with the filter in hand: save it as a pool, change or delete the pool it came from. */
 @Component({
   selector: 'f-pool-bar',
-  imports: [Icon],
+  imports: [Icon, NameForm],
   template: `@if (fault(); as why) {
       <span class="error-text" role="alert">{{ why }}</span>
     } @else {
@@ -19,17 +20,13 @@ const FEW = 5;
         <span class="says" role="status">{{ words }}</span>
       }
       @if (naming()) {
-        <input
-          #name
-          class="field name"
-          aria-label="Name of the pool"
+        <f-name-form
+          label="Name of the pool"
           placeholder="Name of the pool"
-          maxlength="80"
+          does="Save"
           [value]="changing() ? pool()!.name : ''"
-          (keydown.enter)="keep(name.value)"
-          (keydown.escape)="naming.set(false)" />
-        <button type="button" class="act strong" (click)="keep(name.value)">Save</button>
-        <button type="button" class="act" (click)="naming.set(false)">Cancel</button>
+          [make]="keep"
+          (cancelled)="naming.set(false)" />
       } @else {
         @if (pool(); as open) {
           @if (open.filter !== text()) {
@@ -55,10 +52,6 @@ const FEW = 5;
       flex: 0 0 100%;
       font-size: 13.5px;
     }
-    .name {
-      width: 170px;
-      font-size: 14px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -76,7 +69,6 @@ export class PoolBar {
   readonly made = output<string>();
   readonly gone = output();
 
-  private readonly name = viewChild<ElementRef<HTMLInputElement>>('name');
   protected readonly naming = signal(false);
   protected readonly changing = signal(false);
   protected readonly warning = computed(() => {
@@ -87,29 +79,29 @@ export class PoolBar {
       : `Only ${plural(found, 'item')}: a pool of this would come round at once.`;
   });
 
-  constructor() {
-    effect(() => this.name()?.nativeElement.select());
-  }
-
   protected begin(change: boolean): void {
     this.changing.set(change);
     this.naming.set(true);
   }
 
-  protected async keep(name: string): Promise<void> {
-    if (this.changing()) {
-      if (await this.change({ name })) this.naming.set(false);
-      return;
-    }
-    const answer = await this.changes.run(this.api.createPool(this.stationId(), { name, filter: this.text() }));
-    if (!answer) return;
+  protected readonly keep = async (name: string): Promise<string | null> => {
+    const sending: Promise<Change & { id?: string }> = this.changing()
+      ? this.patch({ name })
+      : this.api.createPool(this.stationId(), { name, filter: this.text() });
+    const answer = await this.changes.made(sending);
+    if (typeof answer === 'string') return answer;
     this.naming.set(false);
-    this.made.emit(answer.id);
+    if (answer.id !== undefined) this.made.emit(answer.id);
+    return null;
+  };
+
+  private patch(patch: { name?: string; filter?: string }): Promise<Change> {
+    const { id, revision } = this.pool()!;
+    return this.api.patchPool(this.stationId(), id, { revision, ...patch });
   }
 
-  protected async change(patch: { name?: string; filter?: string }): Promise<boolean> {
-    const { id, revision } = this.pool()!;
-    return (await this.changes.run(this.api.patchPool(this.stationId(), id, { revision, ...patch }))) !== null;
+  protected async change(patch: { filter: string }): Promise<void> {
+    await this.changes.run(this.patch(patch));
   }
 
   protected async remove({ id }: PoolRow): Promise<void> {

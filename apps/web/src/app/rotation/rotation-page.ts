@@ -5,6 +5,7 @@ import type { RotationRow } from '@fuller/contracts';
 import { BAND_COLOURS, nameKey, type TurnoverWish } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { DragDropModule } from 'primeng/dragdrop';
+import { InputText } from 'primeng/inputtext';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
 import { ITEMS_SCOPE } from '../library/category-tree';
@@ -15,7 +16,7 @@ import { Band } from '../shared/ui/band';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { KeepOrCancel, type KeepText } from '../shared/ui/keep-or-cancel';
-import { FocusFirst } from '../shared/ui/focus-first';
+import { NameForm } from '../shared/ui/name-form';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -30,7 +31,7 @@ const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 2
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [FocusFirst, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
+  imports: [NameForm, InputText, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,7 +61,6 @@ export class RotationPage {
   protected readonly making = signal<'category' | 'group' | null>(null);
   /** Songs that are to make a category of their own. */
   protected readonly splitting = signal<readonly string[] | null>(null);
-  protected readonly refused = signal<string | null>(null);
   private readonly views = computed(() => {
     const [rows, rules, over, carried, from] = [this.rows(), this.rules(), this.over(), this.carried().length, this.category()];
     return this.categories().map((category) => {
@@ -180,13 +180,16 @@ export class RotationPage {
     if (this.over() === id) this.over.set(null);
   }
 
-  protected async create(name: string, code: string): Promise<void> {
-    const why = name.trim() === '' ? 'A category needs a name.' : (this.nameFault(name) ?? this.codeFault(code));
-    this.refused.set(why);
-    if (why) return;
+  /** The code of a new category. */
+  protected readonly newCode = signal('');
+
+  protected readonly create = async (name: string): Promise<string | null> => {
+    const code = this.newCode().trim();
+    const why = this.nameFault(name) ?? this.codeFault(code);
+    if (why) return why;
     const split = this.splitting();
     const from = this.category();
-    const created = await this.changes.run(
+    const created = await this.changes.made(
       split && from
         ? this.api.splitCategory(this.stationId(), from, { name, code, itemIds: split })
         : this.api.createCategory(this.stationId(), {
@@ -197,14 +200,17 @@ export class RotationPage {
             groupId: this.chosen()?.category.groupId ?? this.groupRows()[0]?.id ?? null,
           }),
     );
-    if (!created) return;
+    if (typeof created === 'string') return created;
     this.stop();
     this.choose(created.id);
-  }
+    return null;
+  };
 
-  protected async createGroup(name: string): Promise<void> {
-    if (name.trim() && (await this.changes.run(this.api.createGroup(this.stationId(), name.trim())))) this.stop();
-  }
+  protected readonly createGroup = async (name: string): Promise<string | null> => {
+    const why = await this.changes.attempt(this.api.createGroup(this.stationId(), name));
+    if (why === null) this.stop();
+    return why;
+  };
 
   private readonly groupKeepers = new Map<string, KeepText>();
 
@@ -225,7 +231,7 @@ export class RotationPage {
   protected stop(): void {
     this.making.set(null);
     this.splitting.set(null);
-    this.refused.set(null);
+    this.newCode.set('');
   }
 
   private nameFault(name: string): string | null {

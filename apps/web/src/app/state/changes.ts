@@ -32,9 +32,16 @@ export class Changes {
 
   /** Sends a change; why it was refused, null when it was made. For fields that tell it themselves. */
   async attempt(sending: Promise<{ activityId: string | null; label: string }>): Promise<string | null> {
+    const answer = await this.made(sending);
+    return typeof answer === 'string' ? answer : null;
+  }
+
+  /** Sends a change; its answer, or why it was refused. For forms that tell it themselves. */
+  async made<T extends { activityId: string | null; label: string }>(sending: Promise<T>): Promise<T | string> {
     try {
-      this.remember(await this.follow(sending));
-      return null;
+      const answer = await this.follow(sending);
+      this.remember(answer);
+      return answer;
     } catch (error) {
       return error instanceof Error ? error.message : String(error);
     }

@@ -24,7 +24,7 @@ import { DateField } from '../shared/ui/date-field';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
-import { FocusFirst } from '../shared/ui/focus-first';
+import { NameForm } from '../shared/ui/name-form';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -44,7 +44,7 @@ const DAYS_AHEAD = 800;
 /** Dates that differ from the week: which they are, how they come again, and what runs on them. */
 @Component({
   selector: 'f-dates-page',
-  imports: [FocusFirst, RouterLink, DateField, Inspector, InlineEdit, EmptyState, Icon, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  imports: [NameForm, RouterLink, DateField, Inspector, InlineEdit, EmptyState, Icon, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
   templateUrl: './dates-page.html',
   styleUrl: './dates-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -147,14 +147,15 @@ export class DatesPage {
     return this.air() ? nameOf(this.air()!, block).label : '';
   }
 
-  protected async create(name: string): Promise<void> {
+  protected readonly create = async (name: string): Promise<string | null> => {
     const start = this.newStart();
-    if (name.trim() === '' || !isDate(start)) return;
-    const made = await this.changes.run(this.api.createDate(this.stationId(), { name: name.trim(), start }));
-    if (!made) return;
+    if (!isDate(start)) return 'Choose the date it begins on.';
+    const made = await this.changes.made(this.api.createDate(this.stationId(), { name, start }));
+    if (typeof made === 'string') return made;
     this.making.set(false);
     void this.router.navigate(['/', this.stationId(), 'week', 'dates', made.id]);
-  }
+    return null;
+  };
 
   /** Asked for by name: begins a new one. */
   readonly new = input<string>();

@@ -14,7 +14,7 @@ import { LatestAnswer } from '../shared/latest-answer';
 import { ColourPicker } from '../shared/ui/colour-picker';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
-import { FocusFirst } from '../shared/ui/focus-first';
+import { NameForm } from '../shared/ui/name-form';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -44,7 +44,7 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
 /** Shows with their clocks, start and end, and what the station puts round all hours and shows. */
 @Component({
   selector: 'f-shows-page',
-  imports: [FocusFirst, RouterLink, FormsModule, AutoComplete, InlineEdit, EmptyState, Icon, ColourPicker, WeekTabs, StaleLogs],
+  imports: [NameForm, RouterLink, FormsModule, AutoComplete, InlineEdit, EmptyState, Icon, ColourPicker, WeekTabs, StaleLogs],
   templateUrl: './shows-page.html',
   styleUrl: './shows-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -129,15 +129,16 @@ export class ShowsPage {
     return ms === null || ms < 1000 || ms > 60_000 ? 'Write one to sixty seconds, like 0:05.' : null;
   };
 
-  protected async create(name: string): Promise<void> {
+  protected readonly create = async (name: string): Promise<string | null> => {
     const [clock] = this.clocks();
-    if (!clock || name.trim() === '') return;
+    if (!clock) return 'A show needs a clock; make one first.';
     const colour = BAND_COLOURS[this.shows().length % BAND_COLOURS.length]!;
-    const made = await this.changes.run(this.api.createShow(this.stationId(), { name: name.trim(), colour, clockIds: [clock.id], minutes: 60 }));
-    if (!made) return;
+    const made = await this.changes.made(this.api.createShow(this.stationId(), { name, colour, clockIds: [clock.id], minutes: 60 }));
+    if (typeof made === 'string') return made;
     this.making.set(false);
     void this.router.navigate(['/', this.stationId(), 'week', 'shows', made.id]);
-  }
+    return null;
+  };
 
   protected async save(patch: Partial<ShowRow>): Promise<void> {
     const before = this.show();
