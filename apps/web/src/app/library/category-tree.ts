@@ -205,7 +205,7 @@ export class CategoryTree {
   protected words({ name, items, turnoverHours }: CategoryRow): string {
     const turn =
       turnoverHours === null
-        ? 'not asked for by the week'
+        ? 'no slots in the week'
         : `heard through once in ${turnoverHours < 72 ? `${Math.round(turnoverHours)} hours` : `${(turnoverHours / 24).toFixed(1)} days`}`;
     return `${name}: ${items} items, ${turn}`;
   }
