@@ -55,6 +55,8 @@ export async function serve({
   let stopping: Promise<void> | null = null;
   const server = createServer(createApp(services, { log, webDir, hosts: hostsOf(host, hosts) }));
   try {
+    // Who comes first need not wait for it.
+    await services.thread?.ready;
     await listen(server, port, host);
   } catch (error) {
     await services.close();

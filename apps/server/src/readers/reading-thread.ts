@@ -22,6 +22,9 @@ export class ReadingThread {
   private readonly waiting = new Map<number, Waiting>();
   private nextId = 1;
   private closed = false;
+  private begun: () => void = () => {};
+  /** Settles when it has opened its database. */
+  readonly ready = new Promise<void>((resolve) => (this.begun = resolve));
 
   constructor(
     private readonly dataDir: string,
@@ -45,7 +48,7 @@ export class ReadingThread {
   }
 
   private take(message: FromThread): void {
-    if ('ready' in message) return;
+    if ('ready' in message) return this.begun();
     const waiting = this.waiting.get(message.id);
     this.waiting.delete(message.id);
     if (this.waiting.size === 0) this.worker.unref();

@@ -10,8 +10,7 @@ const SCHEDULED = `
  * by commas, main artist first. The station's id is given twice.
  */
 export const SCHEDULED_ITEMS = `${SCHEDULED}
-  and (i.id in (select item_id from placement)
-    or exists (select 1 from play where play.station_id = ? and play.item_id = i.id)) order by i.id`;
+  and i.id in (select item_id from placement union select item_id from play where station_id = ?) order by i.id`;
 
 /** The same of items with some ids, a JSON array. */
 export const SCHEDULED_ITEMS_WITH_IDS = `${SCHEDULED} and i.id in (select value from json_each(?)) order by i.id`;
