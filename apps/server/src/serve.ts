@@ -1,9 +1,13 @@
 import { createServer, type Server } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
+import { setTimeout } from 'node:timers/promises';
 import { localTimeOf } from '@fuller/core';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
 import { openServices, type Services } from './services.js';
+
+/** The next station is read ahead this much later. */
+const READ_NEXT_AFTER_MS = 3_000;
 
 export interface ServeOptions {
   readonly dataDir: string;
@@ -84,10 +88,12 @@ export async function serve({
   return { url, services, stop: () => (stopping ??= stop()) };
 }
 
-/** Reads what the first person will ask for before they do. */
+/** Reads what the first person will ask for before they do: of the first station at once, of others a while later. */
 async function readAhead({ catalogue, thread, now }: Services): Promise<void> {
-  for (const { id, timeZone } of await catalogue.stations())
+  for (const [place, { id, timeZone }] of (await catalogue.stations()).entries()) {
+    if (place > 0) await setTimeout(READ_NEXT_AFTER_MS, undefined, { ref: false });
     await thread?.data(id, localTimeOf(now(), timeZone).date, []);
+  }
 }
 
 /** The names a browser may use for a server that listens on an address. */
