@@ -40,6 +40,8 @@ describe.each(['light', 'dark'])('in %s', (theme) => {
       if (name === 'logs') await desk.press('n');
       if (name === 'filtered library') await desk.click('Filter', '.filter-row');
       await new Promise((resolve) => setTimeout(resolve, 300));
+      const short = await desk.page.$eval('main', (main) => innerHeight - main.getBoundingClientRect().bottom);
+      expect(Math.round(short)).toBe(0);
       // Evaluated, not added as a script: the page's own policy refuses foreign scripts, as it should.
       await desk.page.evaluate(AXE);
       const { violations } = (await desk.page.evaluate('axe.run()')) as { violations: Finding[] };

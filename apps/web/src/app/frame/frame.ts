@@ -58,6 +58,8 @@ const GO_MS = 1200;
       min-width: 0;
     }
     main {
+      /* Whether or not notes stand above it. */
+      grid-row: 3;
       min-height: 0;
       overflow: hidden;
     }
