@@ -112,6 +112,9 @@ describe('a start after a stop halfway', () => {
     );
     void stopped;
     await new Promise((resolve) => setTimeout(resolve, 100));
+    // What is still being written is not taken for the remains of something dead.
+    expect(await services.store.recover()).toEqual([]);
+    expect(await services.store.rows(`select id from artist where id = 'half'`)).toHaveLength(1);
     await services.close();
     const said: string[] = [];
     const again = await open((words) => said.push(words));

@@ -37,6 +37,8 @@ export interface WriteTurns {
 /** The database behind one door: reads on forks, writes one after the other, each a transaction and an activity. */
 export class Store {
   private readonly reverts = new Map<string, RevertHandler>();
+  /** What is being written in batches here, by activity. */
+  private readonly underWay = new Set<string>();
 
   constructor(
     private readonly orm: Orm,
@@ -107,6 +109,20 @@ export class Store {
     undoes: string | null = null,
   ): Promise<Written<T>> {
     const activityId = newId();
+    this.underWay.add(activityId);
+    try {
+      return await this.inBatches(activityId, about, work, undoes);
+    } finally {
+      this.underWay.delete(activityId);
+    }
+  }
+
+  private async inBatches<T>(
+    activityId: string,
+    about: About,
+    work: (batches: Batches) => Promise<T>,
+    undoes: string | null,
+  ): Promise<Written<T>> {
     const things = new Set<string>();
     let count = 0;
     await this.quietly(async (em) => {
@@ -145,9 +161,10 @@ export class Store {
     return { activityId: count > 0 ? activityId : null, label: about.label, value, left: [] };
   }
 
-  /** Takes back what a stopped process had begun to write in batches; answers what that was. */
+  /** Takes back what a stopped process or thread had begun to write in batches; answers what that was. */
   async recover(): Promise<string[]> {
-    const rows = await this.read.find(SettingEntity, { id: { $like: `${UNFINISHED}%` } });
+    const found = await this.read.find(SettingEntity, { id: { $like: `${UNFINISHED}%` } });
+    const rows = found.filter(({ id }) => !this.underWay.has(id.slice(UNFINISHED.length)));
     for (const { id } of rows) await this.takeBack(id.slice(UNFINISHED.length));
     if (rows.length > 0) this.committed(new Set(), []);
     return rows.map(({ value }) => (value as { label: string }).label);
