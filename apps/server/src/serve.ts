@@ -6,7 +6,9 @@ import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
 import { openServices, type Services } from './services.js';
 
-/** The next station is read ahead this much later. */
+/** Listening waits so long for what the first person will ask for, ms. */
+const READ_FIRST_MS = 1_500;
+/** The next station is read ahead this much later, ms. */
 const READ_NEXT_AFTER_MS = 3_000;
 
 export interface ServeOptions {
@@ -59,8 +61,7 @@ export async function serve({
   let stopping: Promise<void> | null = null;
   const server = createServer(createApp(services, { log, webDir, hosts: hostsOf(host, hosts) }));
   try {
-    // Who comes first need not wait for it.
-    await services.thread?.ready;
+    await readFirst(services);
     await listen(server, port, host);
   } catch (error) {
     await services.close();
@@ -68,7 +69,7 @@ export async function serve({
   }
   // What watched folders hold may take long to find; the server answers meanwhile.
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
-  readAhead(services).catch((error: unknown) => {
+  readOthers(services).catch((error: unknown) => {
     if (!stopping) log.error({ err: error }, 'Nothing could be read ahead');
   });
   const address = server.address();
@@ -88,10 +89,20 @@ export async function serve({
   return { url, services, stop: () => (stopping ??= stop()) };
 }
 
-/** Reads what the first person will ask for before they do: of the first station at once, of others a while later. */
-async function readAhead({ catalogue, thread, now }: Services): Promise<void> {
-  for (const [place, { id, timeZone }] of (await catalogue.stations()).entries()) {
-    if (place > 0) await setTimeout(READ_NEXT_AFTER_MS, undefined, { ref: false });
+/** Reads what the first person will ask for before they do, as far as that is quick. */
+async function readFirst({ catalogue, thread, now }: Services): Promise<void> {
+  if (!thread) return;
+  await thread.ready;
+  const [first] = await catalogue.stations();
+  if (!first) return;
+  const read = thread.data(first.id, localTimeOf(now(), first.timeZone).date, []);
+  await Promise.race([read.catch(() => {}), setTimeout(READ_FIRST_MS, undefined, { ref: false })]);
+}
+
+/** Reads the same of the other stations a while later. */
+async function readOthers({ catalogue, thread, now }: Services): Promise<void> {
+  for (const { id, timeZone } of (await catalogue.stations()).slice(1)) {
+    await setTimeout(READ_NEXT_AFTER_MS, undefined, { ref: false });
     await thread?.data(id, localTimeOf(now(), timeZone).date, []);
   }
 }
