@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   input,
+  linkedSignal,
   output,
   type TemplateRef,
   viewChild,
@@ -22,6 +23,13 @@ export interface GridColumn {
   readonly width?: string;
   readonly right?: boolean;
   readonly sortable?: boolean;
+}
+
+/** A row was gone to; `extend` adds everything between, `toggle` adds or takes away that one. */
+export interface GridStep {
+  readonly index: number;
+  readonly extend: boolean;
+  readonly toggle: boolean;
 }
 
 export interface GridSort {
@@ -58,8 +66,7 @@ export class DataGrid<T extends { id: string }> {
   readonly dragScope = input('');
 
   readonly sortChange = output<GridSort>();
-  /** A row was gone to; `extend` adds everything between, `toggle` adds or takes away that one. */
-  readonly go = output<{ index: number; extend: boolean; toggle: boolean }>();
+  readonly go = output<GridStep>();
   readonly open = output<number>();
   readonly dragged = output<number>();
 
@@ -85,18 +92,26 @@ export class DataGrid<T extends { id: string }> {
     this.sortChange.emit({ key: column.key, dir: sort?.key === column.key && sort.dir === 'asc' ? 'desc' : 'asc' });
   }
 
+  /** Where keys go on from; the next key may come before the parent's answer to the last one is drawn. */
+  private readonly at = linkedSignal(() => this.active());
+
+  protected goTo(step: GridStep): void {
+    this.at.set(step.index);
+    this.go.emit(step);
+  }
+
   protected onKey(event: KeyboardEvent): void {
     const last = this.total() - 1;
-    const at = this.active();
+    const at = this.at();
     const target = this.keyTarget(event.key, at, last);
     if (target !== null) {
       event.preventDefault();
       const index = Math.max(0, Math.min(last, target));
-      this.go.emit({ index, extend: event.shiftKey, toggle: false });
+      this.goTo({ index, extend: event.shiftKey, toggle: false });
       this.show(index);
     } else if (event.key === ' ' && at >= 0) {
       event.preventDefault();
-      this.go.emit({ index: at, extend: false, toggle: true });
+      this.goTo({ index: at, extend: false, toggle: true });
     } else if (event.key === 'Enter' && at >= 0) {
       this.open.emit(at);
     }
