@@ -116,7 +116,9 @@ export class CardFacts {
   protected readonly checkTags = checkTags;
   protected readonly painting = signal(false);
   /** As painted; kept when the brush has rested for a moment. */
-  private readonly hours = linkedSignal(() => this.card().hours);
+  private readonly hours = linkedSignal(() => this.hoursOf(this.card()));
+  /** What was painted and has not come back from the server yet: an older card read meanwhile must not undo it. */
+  private painted: Pick<ItemCard, 'id' | 'hours'> | null = null;
   private keeping: ReturnType<typeof setTimeout> | null = null;
   protected readonly hourWords = computed(() => hoursInWords(this.hours()));
   protected readonly marks = computed(() => [...(this.hours() ?? '1'.repeat(168))].map(Number));
@@ -142,13 +144,21 @@ export class CardFacts {
 
   protected async patch(fields: Partial<ItemPatch>): Promise<void> {
     const { id, revision } = this.card();
-    if (!(await this.changes.run(this.api.patchItem(this.stationId(), id, { revision, ...fields })))) this.refused.emit();
+    if (await this.changes.run(this.api.patchItem(this.stationId(), id, { revision, ...fields }))) return;
+    this.painted = null;
+    this.refused.emit();
+  }
+
+  private hoursOf({ id, hours }: ItemCard): string | null {
+    if (this.painted?.id !== id || this.painted.hours === hours) this.painted = null;
+    return this.painted ? this.painted.hours : hours;
   }
 
   protected paint({ cells, on }: { cells: readonly number[]; on: boolean }): void {
     this.hours.update((hours) => paintHours(hours, cells, on));
     if (this.keeping) clearTimeout(this.keeping);
     const { id } = this.card();
+    this.painted = { id, hours: this.hours() };
     this.keeping = setTimeout(() => {
       if (this.card().id === id) void this.patch({ hours: this.hours() });
     }, KEEP_AFTER_MS);

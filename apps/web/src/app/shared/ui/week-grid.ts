@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, output, signal, viewChildren } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  viewChildren,
+} from '@angular/core';
 import { DOCUMENT } from '@angular/common';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
@@ -151,12 +162,28 @@ export class WeekGrid {
     if (painting) this.painted.emit({ cells: cellsBetween(painting.from, painting.to), on: painting.on });
   }
 
+  /** The cell a key painted last, until the values show it: the next key may come before. */
+  private readonly fresh = linkedSignal<readonly number[], { cell: number; on: boolean } | null>({
+    source: () => this.values(),
+    computation: () => null,
+  });
+
+  private isOn(cell: number): boolean {
+    const fresh = this.fresh();
+    return fresh?.cell === cell ? fresh.on : this.values()[cell] !== 0;
+  }
+
+  private paintCell(cell: number, on: boolean): void {
+    this.fresh.set({ cell, on });
+    this.painted.emit({ cells: [cell], on });
+  }
+
   /** Arrows move; with Shift they paint like the cell they leave; Space turns one. */
   protected onKey(event: KeyboardEvent, cell: number): void {
     if (!this.paintable()) return;
     if (event.key === ' ' || event.key === 'Enter') {
       event.preventDefault();
-      this.painted.emit({ cells: [cell], on: this.values()[cell] === 0 });
+      this.paintCell(cell, !this.isOn(cell));
     }
     const step = STEPS[event.key];
     if (step === undefined) return;
@@ -164,7 +191,7 @@ export class WeekGrid {
     const to = cell + step;
     const leavesRow = Math.abs(step) === 1 && Math.floor(to / 24) !== Math.floor(cell / 24);
     if (to < 0 || to >= 168 || leavesRow) return;
-    if (event.shiftKey) this.painted.emit({ cells: [to], on: this.values()[cell] !== 0 });
+    if (event.shiftKey) this.paintCell(to, this.isOn(cell));
     this.at.set(to);
     this.elements()[to]?.nativeElement.focus();
   }
