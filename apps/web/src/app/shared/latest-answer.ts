@@ -1,9 +1,11 @@
+import { Newest } from './api/newest';
+
 /**
  * Keeps questions asked while typing in step with their answers: only the answer to the latest
  * question counts, and Enter pressed before it is there takes the first of what is coming.
  */
 export class LatestAnswer<T> {
-  private asked = 0;
+  private readonly newest = new Newest();
   private answered = '';
   private taking: string | null = null;
 
@@ -14,9 +16,9 @@ export class LatestAnswer<T> {
   ) {}
 
   async ask(query: string): Promise<void> {
-    const asked = ++this.asked;
+    const isNewest = this.newest.begin();
     const found = await this.find(query);
-    if (asked !== this.asked) return;
+    if (!isNewest()) return;
     this.show([...found]);
     this.answered = query;
     const taken = this.taking === query ? found[0] : undefined;
@@ -30,7 +32,7 @@ export class LatestAnswer<T> {
     this.taking = event.key === 'Enter' && typed !== '' && typed !== this.answered ? typed : null;
   }
 
-  /** Something was picked from the list; a pick from a list that answers an older question is skipped. */
+  /** Something was picked from the list; a pick from a list that answers an older question is ignored. */
   pick(one: T): void {
     if (this.taking === null) this.take(one);
   }
