@@ -5,7 +5,7 @@ import { recount } from '../testing/recount.js';
 import type { Instance } from './instance.js';
 import { solve } from './solve.js';
 import type { Solution } from './solution.js';
-import type { Order } from './turn/orders.js';
+import type { Order } from '../sequence/orders.js';
 
 /** A pool of items played one after another, five minutes each, with nothing but turns to mind unless rules are given. */
 function station(

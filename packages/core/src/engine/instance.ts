@@ -1,53 +1,9 @@
 import * as v from 'valibot';
-import { InstanceRule } from '../rules/shapes/index.js';
-import { ORDERS } from './turn/orders.js';
+import { InstanceRule } from '../rules/shapes.js';
+import { HistoryPlay, InstanceItem, InstancePool, InstanceSlot, type DeepReadonly } from '../sequence/parts.js';
 
 export const MOST_SLOTS = 100_000;
 export const MOST_ITEMS = 1_000_000;
-
-const id = v.pipe(
-  v.string('must be a text'),
-  v.nonEmpty('is empty'),
-  v.maxLength(200, 'is longer than 200 characters'),
-);
-const whole = v.pipe(v.number('must be a number'), v.integer('must be whole'));
-/** Seconds on either side of the first day. */
-const instant = v.pipe(whole, v.minValue(-2_000_000_000, 'is too early'), v.maxValue(2_000_000_000, 'is too late'));
-const hour = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(400_000, 'is too late'));
-const hourOfDay = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(23, 'is more than 23'));
-const day = v.pipe(whole, v.minValue(-20_000, 'is too early'), v.maxValue(20_000, 'is too late'));
-
-const InstanceItem = v.object({
-  id,
-  duration: v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(10_000_000, 'is too long')),
-  tags: v.record(v.string(), v.array(v.string('must be a text'), 'must be a list')),
-});
-const InstancePool = v.object({
-  items: v.array(id),
-  order: v.optional(v.picklist(ORDERS, `must be one of ${ORDERS.join(', ')}`), 'even'),
-  /** For order weighted: how often an item is to play against the others, 1 where nothing is said. */
-  weights: v.optional(
-    v.record(v.string(), v.pipe(v.number('must be a number'), v.minValue(0.001, 'must be more than nothing'))),
-  ),
-});
-const InstanceSlot = v.object({
-  id,
-  start: instant,
-  /** Local hour, counted from 0 through the whole instance. */
-  hour,
-  pool: id,
-  /** The item a person has fixed here. */
-  locked: v.optional(id),
-  /** Rules that do not look at this slot. */
-  exempt: v.optional(v.array(id)),
-  /** Rules that see this play but charge it no break. */
-  uncharged: v.optional(v.array(id)),
-  /** Items that may stand here, of those in the pool. */
-  allow: v.optional(v.array(id)),
-  day: v.optional(day),
-  hourOfDay: v.optional(hourOfDay),
-});
-const HistoryPlay = v.object({ item: id, start: instant, day: v.optional(day), hourOfDay: v.optional(hourOfDay) });
 
 /** What the engine sees. Times are whole seconds; 0 is the start of the first day, history is negative. */
 export const InstanceSchema = v.object({
@@ -61,17 +17,7 @@ export const InstanceSchema = v.object({
   rules: v.pipe(v.array(InstanceRule, 'must be a list'), v.maxLength(1000, 'has more than 1000 rules')),
 });
 
-type Frozen<T> = T extends readonly (infer E)[]
-  ? readonly Frozen<E>[]
-  : T extends object
-    ? { readonly [K in keyof T]: Frozen<T[K]> }
-    : T;
-export type Instance = Frozen<v.InferOutput<typeof InstanceSchema>>;
-export type InstanceItem = Instance['items'][number];
-export type InstancePool = Instance['pools'][string];
-export type InstanceSlot = Instance['slots'][number];
-export type HistoryPlay = Instance['history'][number];
-export type { InstanceRule } from '../rules/shapes/index.js';
+export type Instance = DeepReadonly<v.InferOutput<typeof InstanceSchema>>;
 
 export type InstanceResult =
   | { readonly ok: true; readonly instance: Instance }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Instance, InstanceSlot } from './instance.js';
+import type { Instance } from './instance.js';
+import type { InstanceSlot } from '../sequence/parts.js';
 import { readInstance } from './instance.js';
 import { solve } from './solve.js';
 

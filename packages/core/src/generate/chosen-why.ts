@@ -3,7 +3,7 @@ import { clashesOf } from '../engine/proof/explain.js';
 import type { ChosenWhy, DailyLog, HeldItems, LogEntry } from '../log/daily-log.js';
 import { isMadeUp } from '../station/even-history.js';
 import { asItStands } from '../judge/inspect-log.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** Of the items before a choice in the turn, so many are asked what held them back. */
 const MOST_ASKED = 24;

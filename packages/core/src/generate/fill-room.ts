@@ -1,7 +1,7 @@
 import type { LogTiming, MarkTiming } from '../log/air-times.js';
 import { allEntries, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
 import { fillSlotId, MORE_FILL } from './planned-entries.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** A mark reached this nearly is left alone, milliseconds. */
 export const NEAR_MS = 4000;

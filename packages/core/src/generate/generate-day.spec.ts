@@ -5,7 +5,8 @@ import { allEntries, itemOf, openSlots, type DailyLog, type PickEntry } from '..
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
 import { mustApply } from '../log/log-edit.js';
-import { StationModel, type StationData } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
+import type { StationData } from '../station/station-data.js';
 
 const ALL = { date: DATE, seed: 1, previous: null, only: 'all' as const };
 const picks = (log: DailyLog): PickEntry[] =>

@@ -20,7 +20,8 @@ import {
 import { asItStands } from '../judge/inspect-log.js';
 import { landMarks } from './land-marks.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
-import { StationModel, type StationData } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
+import type { StationData } from '../station/station-data.js';
 
 /** Times depend on what is chosen and choices on times; this often they are brought together. */
 const MOST_PASSES = 8;

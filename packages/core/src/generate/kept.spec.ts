@@ -6,7 +6,7 @@ import { generateDay } from './generate-day.js';
 import { handOver } from '../hand-over/hand-over.js';
 import { LogInspector } from '../judge/inspect-log.js';
 import { mustApply } from '../log/log-edit.js';
-import { StationModel } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
 
 const ALL = { date: DATE, seed: 1, previous: null, only: 'all' as const };
 const data = smallStation({ rules: [apart('artist', 1800)] });

@@ -10,7 +10,8 @@ import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
 import { applyEdit } from '../log/log-edit.js';
 import { staleHours } from './stale-hours.js';
-import { StationModel, type ScheduledItem, type StationData } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
+import type { ScheduledItem, StationData } from '../station/station-data.js';
 
 const ALL = { date: DATE, seed: 1, previous: null, only: 'all' as const };
 const pick = (id: string, more: Partial<PickLine> = {}): PickLine => ({

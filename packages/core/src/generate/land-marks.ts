@@ -8,7 +8,7 @@ import type { Minds } from '../station/hour-spread-rules.js';
 import { entriesBetween, fillInTurn, isFill, NEAR_MS, PIECES_TO_LAND, withFillRoom } from './fill-room.js';
 import { headOfTurn, Lander } from './lander.js';
 import { logInstance } from '../station/log-instance.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** Only for more than this is an item given a play more than its turn, where the mark is not to be met to the second. */
 const WORTH_A_TURN_MS = 10_000;

@@ -1,5 +1,5 @@
 import { FIRST_SOFT, HARD, type Assignment } from '../engine/model/assignment.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** At most this share of a category, from the head of its turn order, is looked at, so that rests stay even. */
 const HEAD_SHARE = 0.25;

@@ -6,7 +6,8 @@ import { DATE, planOf, smallStation, songs } from '../testing/small-station.js';
 import { addDays } from '../time/local-day.js';
 import { allEntries, itemOf, type DailyLog } from '../log/daily-log.js';
 import { generateDay } from './generate-day.js';
-import { StationModel, type StationData } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
+import type { StationData } from '../station/station-data.js';
 
 interface Small {
   readonly items: number;

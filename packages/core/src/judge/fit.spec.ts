@@ -7,7 +7,7 @@ import { emptyDay, generateDay } from '../generate/generate-day.js';
 import { heldAt } from './held-now.js';
 import { LogInspector } from './inspect-log.js';
 import { mustApply } from '../log/log-edit.js';
-import { StationModel } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
 
 const DAY_START = hoursOfDay(DATE, ZONE)[0]!.startMs;
 

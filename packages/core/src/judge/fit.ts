@@ -5,7 +5,7 @@ import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogHour, type PickEntry } from '../log/daily-log.js';
 import { isMadeUp } from '../station/even-history.js';
 import { asItStands } from './inspect-log.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** A rule an item would break, and what it meets. */
 export interface FitClash {

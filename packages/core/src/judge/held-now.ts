@@ -1,5 +1,6 @@
-import { tooSoonBy } from '../rules/shapes/apart.js';
-import { type StationModel, type StationPlay } from '../station/station-data.js';
+import { tooSoonBy } from '../rules/apart/apart.js';
+import type { StationModel } from '../station/station-model.js';
+import type { StationPlay } from '../station/station-data.js';
 
 /** A separation that keeps an item from playing at an instant. */
 export interface HeldNow {

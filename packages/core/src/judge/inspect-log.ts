@@ -6,7 +6,7 @@ import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from '../log/daily-log.js';
 import { isMadeUp } from '../station/even-history.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
-import type { StationModel } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** One place where a rule is broken. */
 export interface Strain {

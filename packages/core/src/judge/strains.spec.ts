@@ -5,7 +5,7 @@ import { generateDay } from '../generate/generate-day.js';
 import { slotsOf, type DailyLog } from '../log/daily-log.js';
 import { mustApply } from '../log/log-edit.js';
 import { isNextDay } from '../station/log-instance.js';
-import { StationModel } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
 import { apart, DATE, smallStation } from '../testing/small-station.js';
 import { addDays } from '../time/local-day.js';
 import { asItStands, LogInspector } from './inspect-log.js';

@@ -1,4 +1,4 @@
-import type { LogMark } from '../week/expand-day.js';
+import type { LogMark } from '../week/mark.js';
 import type { LineOrigin } from '../week/framing.js';
 import type { Proof } from '../engine/solution.js';
 import type { TurnOrder } from '../rotation/category.js';

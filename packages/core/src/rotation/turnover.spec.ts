@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { smallStation } from '../testing/small-station.js';
-import { StationModel } from '../station/station-data.js';
+import { StationModel } from '../station/station-model.js';
 import { Random } from '../engine/random.js';
 import { categorySpread, hourSpread } from './hour-spread.js';
 import { itemRests } from './rests.js';

@@ -1,8 +1,9 @@
-import type { InstanceSlot } from '../engine/instance.js';
+import type { InstanceSlot } from '../sequence/parts.js';
 import { solve } from '../engine/solve.js';
 import { evenHistory, playsBefore } from '../station/even-history.js';
 import { instanceRule, poolOf } from '../station/log-instance.js';
-import type { StationModel, StationPlay } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
+import type { StationPlay } from '../station/station-data.js';
 import type { TurnOrder } from '../rotation/category.js';
 
 const WEEK_MS = 168 * 3_600_000;

@@ -1,5 +1,6 @@
 import { mayAirInHour, type Bar } from '../library/availability.js';
-import { type StationModel, type StationPlay } from '../station/station-data.js';
+import type { StationModel } from '../station/station-model.js';
+import type { StationPlay } from '../station/station-data.js';
 import { addDays, localTimeOf, weekdayOf } from '../time/local-day.js';
 import { categorySpread, hourSpread } from '../rotation/hour-spread.js';
 import { turnoverOf, type SharedRate } from '../rotation/turnover.js';

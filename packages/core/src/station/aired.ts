@@ -1,5 +1,5 @@
 import { allEntries, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
-import type { StationModel } from './station-data.js';
+import type { StationModel } from './station-model.js';
 
 /** Ids of the entries that have begun by an instant (UTC epoch milliseconds): what has aired, and what is on the air. */
 export function airedIds(model: StationModel, log: DailyLog, atMs: number): ReadonlySet<string> {

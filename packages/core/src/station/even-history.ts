@@ -1,4 +1,4 @@
-import type { HistoryPlay, InstancePool } from '../engine/instance.js';
+import type { HistoryPlay, InstancePool } from '../sequence/parts.js';
 import type { StationPlay } from './station-data.js';
 
 /** An item is made up for, or skipped, for the sake of at most so many plays fewer or more than its category's median. */

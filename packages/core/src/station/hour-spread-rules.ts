@@ -1,4 +1,6 @@
-import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js';
+import type { Instance } from '../engine/instance.js';
+import type { InstanceRule } from '../rules/shapes.js';
+import type { InstanceSlot } from '../sequence/parts.js';
 
 /** The engine's own wishes that plays of a title move round the hours of the day; their breaks are no strains of a log. */
 const MARK = 'hour spread ';

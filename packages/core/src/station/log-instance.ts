@@ -1,5 +1,7 @@
-import type { Instance, InstanceRule, InstanceSlot } from '../engine/instance.js';
-import type { Order } from '../engine/turn/orders.js';
+import type { Instance } from '../engine/instance.js';
+import type { InstanceRule } from '../rules/shapes.js';
+import type { InstanceSlot } from '../sequence/parts.js';
+import type { Order } from '../sequence/orders.js';
 import { mayAirInHour } from '../library/availability.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { Rule } from '../rules/rule.js';
@@ -8,7 +10,8 @@ import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily
 import { evenHistory, recentHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
 import { withRepeatGuard } from './repeat-guard.js';
-import type { ScheduledItem, StationData, StationModel } from './station-data.js';
+import type { ScheduledItem, StationData } from './station-data.js';
+import type { StationModel } from './station-model.js';
 
 /** Entries of the next day carry this mark in the instance, so that they are told from the day's own. */
 const NEXT_DAY = 'next:';

@@ -1,6 +1,7 @@
-import type { InstanceRule, InstanceSlot } from '../engine/instance.js';
-import type { Order } from '../engine/turn/orders.js';
-import type { StationModel } from './station-data.js';
+import type { InstanceRule } from '../rules/shapes.js';
+import type { InstanceSlot } from '../sequence/parts.js';
+import type { Order } from '../sequence/orders.js';
+import type { StationModel } from './station-model.js';
 
 /** The engine's own wish that songs do not repeat too soon; its breaks are no strains of a log. */
 const REPEAT = 'repeat';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import type { Instance, InstanceRule } from '../engine/instance.js';
+import type { Instance } from '../engine/instance.js';
+import type { InstanceRule } from '../rules/shapes.js';
 
 const VALUES = { artist: ['a', 'b', 'c'], voice: ['low', 'high'], album: ['x', 'y', 'z'] };
 type Tag = keyof typeof VALUES;

@@ -1,4 +1,6 @@
-import type { Instance, InstanceItem, InstanceRule } from '../engine/instance.js';
+import type { Instance } from '../engine/instance.js';
+import type { InstanceItem } from '../sequence/parts.js';
+import type { InstanceRule } from '../rules/shapes.js';
 
 /** A count of an assignment that shares nothing with the engine: slow, plain, after the table of shapes. */
 export interface Recount {

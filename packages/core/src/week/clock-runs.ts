@@ -1,6 +1,6 @@
 import { HOUR_MS, type Clock, type NoteLine } from '../clocks/line.js';
 import type { AirPlan } from './air-plan.js';
-import type { LogMark } from './expand-day.js';
+import type { LogMark } from './mark.js';
 import type { Show } from './show.js';
 import type { Stretch, WallClock } from './timeline.js';
 

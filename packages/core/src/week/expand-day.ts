@@ -4,19 +4,8 @@ import { expectedStarts, type LengthLookup } from '../clocks/expected-starts.js'
 import { framedLines, type FramedLine, type LineOrigin } from './framing.js';
 import { runsOfDay, type ClockRun } from './clock-runs.js';
 import type { ClockLine } from '../clocks/line.js';
+import type { LogMark } from './mark.js';
 import { timelineOf, WallClock } from './timeline.js';
-
-/** An instant that what plays is to reach. */
-export interface LogMark {
-  /** UTC epoch milliseconds. */
-  readonly atMs: number;
-  /** Hard: begins at that second, whatever plays. Soft: not before it. */
-  readonly hard: boolean;
-  /** What ends here is to end within so many milliseconds of it. */
-  readonly exactMs?: number;
-  /** May be reached late, as a soft moment may. */
-  readonly late?: true;
-}
 
 /** A line of a clock in its place in a day. */
 export interface PlannedLine {

@@ -1,11 +1,11 @@
-import type { RuleEvaluator } from '../../rules/shapes/evaluator.js';
+import type { RuleEvaluator } from '../../rules/evaluator.js';
 import { EvenTurn } from '../turn/even.js';
 import type { Turn } from '../turn/turn.js';
 import type { Compiled } from './compile.js';
 import { TagCosts } from './costs.js';
-import type { Index } from './rule-context.js';
-import type { Sequence } from './sequence.js';
-import type { TagIndex } from '../../rules/context/tag-index.js';
+import type { Index } from '../../sequence/rule-context.js';
+import type { Sequence } from '../../sequence/sequence.js';
+import type { TagIndex } from '../../sequence/tag-index.js';
 
 /** Levels of the objective, compared in this order: hard breaks, open slots, soft ranks, turn, rest. */
 export const HARD = 0;

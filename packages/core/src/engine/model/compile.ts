@@ -1,12 +1,12 @@
-import { evaluatorOf } from '../../rules/shapes/index.js';
-import type { RuleEvaluator } from '../../rules/shapes/evaluator.js';
+import { evaluatorOf } from '../../rules/shapes.js';
+import type { RuleEvaluator } from '../../rules/evaluator.js';
 import type { Instance } from '../instance.js';
 import { EvenTurn } from '../turn/even.js';
 import { slotTurn } from '../turn/other-orders.js';
 import { Plays } from '../turn/plays.js';
 import type { Turn, TurnContext, TurnPool } from '../turn/turn.js';
-import { RuleContext, type Index } from './rule-context.js';
-import { Sequence } from './sequence.js';
+import { RuleContext, type Index } from '../../sequence/rule-context.js';
+import { Sequence } from '../../sequence/sequence.js';
 
 /** An instance with ids turned into small integers, so that the search touches only arrays. */
 export interface Compiled {

@@ -1,5 +1,5 @@
-import type { RuleEvaluator } from '../../rules/shapes/evaluator.js';
-import type { TagIndex } from '../../rules/context/tag-index.js';
+import type { RuleEvaluator } from '../../rules/evaluator.js';
+import type { TagIndex } from '../../sequence/tag-index.js';
 
 /**
  * The rules of one tag, with what each value would cost at the position in hand remembered, so that

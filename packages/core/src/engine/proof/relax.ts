@@ -1,5 +1,6 @@
-import { loosenedForms } from '../../rules/shapes/index.js';
-import type { Instance, InstanceRule } from '../instance.js';
+import { loosenedForms } from '../../rules/shapes.js';
+import type { Instance } from '../instance.js';
+import type { InstanceRule } from '../../rules/shapes.js';
 import type { OpenSlot, Relaxation } from '../solution.js';
 
 /** At most so many changes are tried. */

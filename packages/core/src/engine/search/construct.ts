@@ -1,5 +1,5 @@
 import { HARD, type Assignment } from '../model/assignment.js';
-import type { Order } from '../turn/orders.js';
+import type { Order } from '../../sequence/orders.js';
 import type { TurnPool } from '../turn/turn.js';
 
 /** So many candidates are weighed for a slot, from the head of the pool's turn. */

@@ -1,4 +1,4 @@
-import { placeIn } from '../../rules/context/occurrences.js';
+import { placeIn } from '../../sequence/occurrences.js';
 import { instanceLength, poolsOfItems, type Turn, type TurnContext, type TurnPool } from './turn.js';
 
 /** How far short of the target a rest comes, squared; 0 from the target on. */

@@ -1,8 +1,8 @@
-import { placeIn } from '../../rules/context/occurrences.js';
-import { tagIndex } from '../../rules/context/tag-index.js';
+import { placeIn } from '../../sequence/occurrences.js';
+import { tagIndex } from '../../sequence/tag-index.js';
 import { hashed } from '../random.js';
 import { shortRest } from './even.js';
-import type { Order } from './orders.js';
+import type { Order } from '../../sequence/orders.js';
 import { instanceLength, type Turn, type TurnContext, type TurnPool } from './turn.js';
 
 /** A turn order of one pool that minds only plays in the pool's own slots. */

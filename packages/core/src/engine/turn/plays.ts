@@ -1,5 +1,5 @@
-import { placeIn } from '../../rules/context/occurrences.js';
-import type { Sequence } from '../model/sequence.js';
+import { placeIn } from '../../sequence/occurrences.js';
+import type { Sequence } from '../../sequence/sequence.js';
 
 /** The plays of every item in order: what turn orders are worked out from. */
 export class Plays {

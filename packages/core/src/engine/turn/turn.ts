@@ -1,5 +1,5 @@
 import type { Instance } from '../instance.js';
-import type { Sequence } from '../model/sequence.js';
+import type { Sequence } from '../../sequence/sequence.js';
 import type { Plays } from './plays.js';
 
 /** What a turn order is worked out from. */

@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import type { CellCounts } from '../context/cell-counts.js';
-import { placeIn, type Occurrences } from '../context/occurrences.js';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from './evaluator.js';
-import { count, ruleFields, seconds, type Shape } from './shape.js';
+import type { CellCounts } from '../../sequence/cell-counts.js';
+import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
+import type { RuleContext } from '../../sequence/rule-context.js';
+import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { count, ruleFields, seconds, type Shape } from '../shape.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -156,7 +156,7 @@ export const atMost: Shape<AtMost, typeof schema> = {
   evaluator: (rule, context) => {
     const plain =
       rule.window === 'hour' &&
-      !context.instance.slots.some(
+      !context.parts.slots.some(
         (slot) => slot.uncharged?.includes(rule.id) || (rule.strength === 'hard' && slot.locked),
       );
     return plain ? new AtMostAnHour(rule, context) : new AtMostInWindow(rule, context);

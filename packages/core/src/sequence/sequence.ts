@@ -1,4 +1,4 @@
-import type { Instance } from '../instance.js';
+import type { SequenceParts } from './parts.js';
 
 /**
  * The plays in the order in which they count: history by start, then the slots. A position is a
@@ -24,10 +24,10 @@ export class Sequence {
   /** Length by item, seconds. */
   readonly duration: Int32Array;
 
-  constructor(instance: Instance, itemIndex: ReadonlyMap<string, number>) {
-    const plays = instance.history.filter((play) => itemIndex.has(play.item)).sort((a, b) => a.start - b.start);
+  constructor(parts: SequenceParts, itemIndex: ReadonlyMap<string, number>) {
+    const plays = parts.history.filter((play) => itemIndex.has(play.item)).sort((a, b) => a.start - b.start);
     this.history = plays.length;
-    this.length = plays.length + instance.slots.length;
+    this.length = plays.length + parts.slots.length;
     this.itemAt = new Int32Array(this.length).fill(-1);
     this.start = new Int32Array(this.length);
     this.fixed = new Uint8Array(this.length).fill(1, 0, this.history);
@@ -35,9 +35,9 @@ export class Sequence {
     this.hour = new Int32Array(this.length);
     this.day = new Int32Array(this.length);
     this.hourOfDay = new Int32Array(this.length);
-    this.blank = instance.items.length;
+    this.blank = parts.items.length;
     this.duration = new Int32Array(this.blank + 1);
-    instance.items.forEach((item, i) => (this.duration[i] = item.duration));
+    parts.items.forEach((item, i) => (this.duration[i] = item.duration));
     const place = (p: number, start: number, hour: number, given: { day?: number; hourOfDay?: number }): void => {
       this.start[p] = start;
       this.hour[p] = hour;
@@ -48,7 +48,7 @@ export class Sequence {
       this.itemAt[p] = itemIndex.get(play.item)!;
       place(p, play.start, Math.floor(play.start / 3600), play);
     });
-    instance.slots.forEach((slot, s) => {
+    parts.slots.forEach((slot, s) => {
       place(this.history + s, slot.start, slot.hour, slot);
       if (slot.locked !== undefined) this.fixed[this.history + s] = 1;
     });

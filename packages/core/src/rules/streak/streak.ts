@@ -1,7 +1,7 @@
 import * as v from 'valibot';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from './evaluator.js';
-import { count, ruleFields, type Shape } from './shape.js';
+import type { RuleContext } from '../../sequence/rule-context.js';
+import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
   ...ruleFields,

@@ -1,7 +1,7 @@
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import type { Sequence } from '../../engine/model/sequence.js';
-import { hasValue, type TagIndex } from '../context/tag-index.js';
-import type { View } from '../../engine/model/view.js';
+import type { RuleContext } from '../sequence/rule-context.js';
+import type { Sequence } from '../sequence/sequence.js';
+import { hasValue, type TagIndex } from '../sequence/tag-index.js';
+import type { View } from '../sequence/view.js';
 
 /** Told of one break: the position charged, the positions it is broken with, and by how much. */
 export type ReportBreak = (charged: number, others: readonly number[], by: number) => void;

@@ -1,8 +1,8 @@
-import type { Instance } from '../instance.js';
-import { CellCounts } from '../../rules/context/cell-counts.js';
-import { Occurrences } from '../../rules/context/occurrences.js';
+import type { SequenceParts } from './parts.js';
+import { CellCounts } from './cell-counts.js';
+import { Occurrences } from './occurrences.js';
 import type { Sequence } from './sequence.js';
-import { tagIndex, type TagIndex } from '../../rules/context/tag-index.js';
+import { tagIndex, type TagIndex } from './tag-index.js';
 import { View } from './view.js';
 
 /** A part of the state that follows every play put in or taken out. */
@@ -22,15 +22,15 @@ export class RuleContext {
   private readonly slotsNaming: Readonly<Record<'exempt' | 'uncharged', ReadonlyMap<string, readonly number[]>>>;
 
   constructor(
-    readonly instance: Instance,
+    readonly parts: SequenceParts,
     readonly sequence: Sequence,
   ) {
     this.hours = numberHours(sequence);
-    this.slotsNaming = { exempt: slotsByRule(instance, 'exempt'), uncharged: slotsByRule(instance, 'uncharged') };
+    this.slotsNaming = { exempt: slotsByRule(parts, 'exempt'), uncharged: slotsByRule(parts, 'uncharged') };
   }
 
   tags(tag: string): TagIndex {
-    return tagIndex(this.instance.items, tag);
+    return tagIndex(this.parts.items, tag);
   }
 
   view(ruleId: string): View {
@@ -93,9 +93,9 @@ export class RuleContext {
   }
 }
 
-function slotsByRule(instance: Instance, way: 'exempt' | 'uncharged'): Map<string, number[]> {
+function slotsByRule(parts: SequenceParts, way: 'exempt' | 'uncharged'): Map<string, number[]> {
   const found = new Map<string, number[]>();
-  instance.slots.forEach((slot, index) => {
+  parts.slots.forEach((slot, index) => {
     for (const rule of new Set(slot[way] ?? [])) {
       const slots = found.get(rule);
       if (slots) slots.push(index);

@@ -1,4 +1,4 @@
-import type { InstanceItem } from '../../engine/instance.js';
+import type { InstanceItem } from './parts.js';
 
 /** The values of one tag as integers: those of item i are `values[first[i]]` up to `values[first[i + 1]]`. */
 export interface TagIndex {

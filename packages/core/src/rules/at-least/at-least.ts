@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import type { CellCounts } from '../context/cell-counts.js';
-import { hasValue, type TagIndex } from '../context/tag-index.js';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { RuleEvaluator, type ReportBreak, type Supply } from './evaluator.js';
-import { count, ruleFields, type Shape } from './shape.js';
+import type { CellCounts } from '../../sequence/cell-counts.js';
+import { hasValue, type TagIndex } from '../../sequence/tag-index.js';
+import type { RuleContext } from '../../sequence/rule-context.js';
+import { RuleEvaluator, type ReportBreak, type Supply } from '../evaluator.js';
+import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
   ...ruleFields,

@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import { placeIn, type Occurrences } from '../context/occurrences.js';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { hasValue } from '../context/tag-index.js';
-import { RuleEvaluator, type ReportBreak } from './evaluator.js';
-import { ruleFields, seconds, type Shape } from './shape.js';
+import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
+import type { RuleContext } from '../../sequence/rule-context.js';
+import { hasValue } from '../../sequence/tag-index.js';
+import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { ruleFields, seconds, type Shape } from '../shape.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -31,10 +31,10 @@ class ApartEvaluator extends RuleEvaluator {
 
   constructor(rule: Apart, context: RuleContext) {
     super(rule, context);
-    const { instance, sequence } = context;
+    const { parts, sequence } = context;
     this.occurrences = context.occurrencesOf(rule.id, rule.tag);
     this.asked = new Int32Array(sequence.length).fill(rule.seconds);
-    instance.slots.forEach((slot, s) => {
+    parts.slots.forEach((slot, s) => {
       this.asked[sequence.history + s] =
         rule.secondsBySlot?.[slot.id] ?? rule.secondsByPool?.[slot.pool] ?? rule.seconds;
     });

@@ -1,13 +1,13 @@
 import * as v from 'valibot';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { apart } from './apart.js';
-import { atLeast } from './at-least.js';
-import { atMost } from './at-most.js';
+import type { RuleContext } from '../sequence/rule-context.js';
+import { apart } from './apart/apart.js';
+import { atLeast } from './at-least/at-least.js';
+import { atMost } from './at-most/at-most.js';
 import type { RuleEvaluator } from './evaluator.js';
-import { handOff } from './hand-off.js';
-import { otherHour } from './other-hour.js';
+import { handOff } from './hand-off/hand-off.js';
+import { otherHour } from './other-hour/other-hour.js';
 import type { Loosened } from './shape.js';
-import { streak } from './streak.js';
+import { streak } from './streak/streak.js';
 
 /** A rule as an instance file has it: one of the shapes. */
 export const InstanceRule = v.variant(

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import type { RuleContext } from '../../engine/model/rule-context.js';
-import { hasValue } from '../context/tag-index.js';
-import { RuleEvaluator, type ReportBreak } from './evaluator.js';
-import { ruleFields, type Shape } from './shape.js';
+import type { RuleContext } from '../../sequence/rule-context.js';
+import { hasValue } from '../../sequence/tag-index.js';
+import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({ ...ruleFields, shape: v.literal('handOff'), from: v.string(), to: v.string() });
 type HandOff = v.InferOutput<typeof schema>;

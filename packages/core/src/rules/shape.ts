@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { RuleContext } from '../../engine/model/rule-context.js';
+import type { RuleContext } from '../sequence/rule-context.js';
 import type { RuleBase, RuleEvaluator } from './evaluator.js';
 
 /** One of the shapes a rule can have: everything there is to know of it. */

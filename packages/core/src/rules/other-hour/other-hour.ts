@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import { CellCounts } from '../context/cell-counts.js';
-import { placeIn, type Occurrences } from '../context/occurrences.js';
-import type { Index, RuleContext } from '../../engine/model/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from './evaluator.js';
-import { count, ruleFields, type Shape } from './shape.js';
+import { CellCounts } from '../../sequence/cell-counts.js';
+import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
+import type { Index, RuleContext } from '../../sequence/rule-context.js';
+import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -53,7 +53,7 @@ class OtherHourEvaluator extends RuleEvaluator implements Index {
     const make = (): CellCounts => new CellCounts(this.tags.names.length, cells);
     this.all = make();
     this.chargedOf = make();
-    const asksWho = this.hard && context.instance.slots.some((slot) => slot.locked !== undefined);
+    const asksWho = this.hard && context.parts.slots.some((slot) => slot.locked !== undefined);
     this.freeOf = asksWho ? make() : null;
     this.chargedFreeOf = asksWho ? make() : null;
     context.register(this);
