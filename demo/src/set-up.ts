@@ -384,12 +384,6 @@ export function datesFrom(year: number): DatePlan[] {
   ];
 }
 
-export const RULES = [
-  { id: 'rule-artist', tag: 'artist', seconds: 5400, secondsByCategory: {} },
-  { id: 'rule-title', tag: 'title', seconds: 28_800, secondsByCategory: { 'cat-a': 9000 } },
-  { id: 'rule-album', tag: 'album', seconds: 7200, secondsByCategory: {} },
-] as const;
-
 export const POOLS = [
   { id: 'pool-nineties', name: 'Nineties, fast', filter: 'kind:song year:1990..1999 tempo:4,5' },
   { id: 'pool-irish', name: 'In Irish, rested', filter: 'language:ga rested:2d' },

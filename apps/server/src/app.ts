@@ -13,7 +13,7 @@ import { openApiDocument } from './openapi.js';
 import { compressedFiles } from './web-files.js';
 import { allRoutes } from './routes/all-routes.js';
 import { KeptAnswers } from './routes/kept-answers.js';
-import { mount } from './routes/route.js';
+import { mount } from './routes/mount.js';
 import type { Services } from './services.js';
 
 export interface AppOptions {

@@ -158,20 +158,89 @@ describe('clocks', () => {
 });
 
 describe('rules', () => {
+  const RULES = '/api/stations/vale/rules';
+  const gold = { kind: 'category', id: 'gold', amount: 1800 };
+
   it('are made, rested and deleted', async () => {
-    const rule = { tag: 'title', seconds: 3600, secondsByCategory: { gold: 1800 }, resting: false };
-    const { body } = await server.api.post('/api/stations/vale/rules').send(rule).expect(200);
-    await server.api.patch(`/api/stations/vale/rules/${body.id}`).send({ revision: 1, resting: true }).expect(200);
+    const rule = { shape: 'apart', tag: 'title', amount: 3600, exceptions: [gold] };
+    const { body } = await server.api.post(RULES).send(rule).expect(200);
+    expect(body.label).toBe('New rule: Keep the same title at least 1 h apart, 30 min in Gold');
+    await server.api.patch(`${RULES}/${body.id}`).send({ revision: 1, resting: true }).expect(200);
     expect((await catalogue()).rules.at(-1)).toMatchObject({ ...rule, resting: true });
-    await server.api.delete(`/api/stations/vale/rules/${body.id}`).expect(200);
+    await server.api.delete(`${RULES}/${body.id}`).expect(200);
     expect((await catalogue()).rules).toHaveLength(1);
+  });
+
+  it.each([
+    [{ amount: 0 }, 'amount'],
+    [{ tag: 'mood' }, 'tag'],
+    [{ exceptions: [{ ...gold, id: 'nowhere' }] }, 'exceptions'],
+    [{ places: [{ kind: 'clock', id: 'nowhere' }] }, 'places'],
+    [{ shape: 'atLeast' }, 'strength'],
+    [{ strength: 'soft' }, 'rank'],
+    [{ windowSeconds: 60 }, 'windowSeconds'],
+    [{ shape: 'handOff', amount: 0, value: 'a' }, 'followedBy'],
+  ])('are refused with %j', async (wrong, field) => {
+    const rule = { shape: 'apart', tag: 'title', amount: 3600, ...wrong };
+    expect((await server.api.post(RULES).send(rule).expect(400)).body).toMatchObject({ code: 'INVALID', field });
+    const { body: made } = await server.api.post(RULES).send({ shape: 'apart', tag: 'title', amount: 60 }).expect(200);
     await server.api
-      .post('/api/stations/vale/rules')
-      .send({ ...rule, seconds: 0 })
+      .patch(`${RULES}/${made.id}`)
+      .send({ revision: 1, ...wrong })
       .expect(400);
+    await server.api.delete(`${RULES}/${made.id}`).expect(200);
+  });
+
+  it('follow the names of a tag family and its values, which stay while a rule is about them', async () => {
+    const { body: family } = await server.api
+      .post('/api/stations/vale/tag-families')
+      .send({ name: 'Feel' })
+      .expect(200);
+    const url = `/api/stations/vale/tag-families/${family.id}`;
+    const value = (was: string | null, name: string) => ({ was, value: name, code: '', colour: null });
     await server.api
-      .post('/api/stations/vale/rules')
-      .send({ ...rule, tag: 'mood' })
-      .expect(400);
+      .patch(url)
+      .send({ revision: 1, values: [value(null, 'dark'), value(null, 'bright')] })
+      .expect(200);
+    const rule = { shape: 'handOff', tag: 'Feel', value: 'dark', followedBy: 'bright', amount: 0 };
+    const { body: made } = await server.api.post(RULES).send(rule).expect(200);
+    await server.api
+      .patch(url)
+      .send({ revision: 2, name: 'Mood', values: [value('dark', 'dark'), value('bright', 'sunny')] })
+      .expect(200);
+    expect((await catalogue()).rules.at(-1)).toMatchObject({ tag: 'Mood', value: 'dark', followedBy: 'sunny' });
+    expect(
+      (
+        await server.api
+          .patch(url)
+          .send({ revision: 3, values: [value('dark', 'dark')] })
+          .expect(409)
+      ).body.message,
+    ).toContain('“sunny”');
+    await server.api.delete(url).expect(409);
+    await server.api.delete(`${RULES}/${made.id}`).expect(200);
+    await server.api.delete(url).expect(200);
+  });
+
+  it('lose what they say of a clock that goes', async () => {
+    const { body: clock } = await server.api
+      .post('/api/stations/vale/clocks')
+      .send({ name: 'Passing', colour: '#224466' })
+      .expect(200);
+    const at = { kind: 'clock', id: clock.id };
+    const rule = { shape: 'streak', tag: 'album', amount: 2 };
+    const { body: both } = await server.api
+      .post(RULES)
+      .send({ ...rule, exceptions: [{ ...at, amount: 1 }] })
+      .expect(200);
+    const { body: alone } = await server.api
+      .post(RULES)
+      .send({ ...rule, places: [at] })
+      .expect(200);
+    await server.api.delete(`/api/stations/vale/clocks/${clock.id}`).expect(200);
+    const { rules } = await catalogue();
+    expect(rules.find(({ id }: { id: string }) => id === both.id)).toMatchObject({ exceptions: [] });
+    expect(rules.some(({ id }: { id: string }) => id === alone.id)).toBe(false);
+    await server.api.delete(`${RULES}/${both.id}`).expect(200);
   });
 });

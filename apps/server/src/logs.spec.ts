@@ -123,7 +123,7 @@ describe('editing by hand', () => {
   it('re-marks the strains when a rule is changed', async () => {
     const { body: rule } = await server.api
       .post('/api/stations/vale/rules')
-      .send({ tag: 'title', seconds: 20 * 86_400, secondsByCategory: {}, resting: false });
+      .send({ shape: 'apart', tag: 'title', amount: 20 * 86_400 });
     expect((await view()).strains.length).toBeGreaterThan(50);
     await server.api.delete(`/api/stations/vale/rules/${rule.id}`).expect(200);
     expect((await view()).strains).toEqual([]);

@@ -26,6 +26,7 @@ import { PlaysService } from './services/plays-service.js';
 import { PoolService } from './services/pool-service.js';
 import { UnreadableService } from './services/unreadable-service.js';
 import { TidyService } from './services/tidy-service.js';
+import { RuleService } from './services/rule-service.js';
 import { RotationService } from './services/rotation-service.js';
 import { AudioRoots } from './services/audio-roots.js';
 import { judgeBy, type Judge } from './services/judge.js';
@@ -58,7 +59,8 @@ export type Reading = Awaited<ReturnType<typeof openReading>>;
 function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRoots, now: () => number, judge?: Judge) {
   const pools = new PoolService(store, now);
   const plans = new PlanService(store, pools);
-  const catalogue = new CatalogueService(store, pools, plans, now);
+  const rules = new RuleService(store);
+  const catalogue = new CatalogueService(store, pools, plans, rules, now);
   const library = new LibraryService(store, pools, now, audioRoots);
   const reader = new StationReader(store, pools, plans, revisions, now);
   const judges = judge ?? judgeBy(reader);
@@ -69,6 +71,7 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     pools,
     plans,
     catalogue,
+    rules,
     library,
     reader,
     judge: judges,
@@ -177,6 +180,7 @@ export async function openServices({
       reader: reading.reader,
       thread,
       catalogue,
+      rules: reading.rules,
       pools,
       compute,
       revisions,

@@ -52,13 +52,8 @@ describe('the API', () => {
 
   it.each([
     ['post', '/api/stations/vale/category-groups', { name: 'a\0b' }, '“name” holds a character that no text has.'],
-    ['post', '/api/stations/vale/rules', { tag: 'artist' }, '“seconds” is missing.'],
-    [
-      'post',
-      '/api/stations/vale/rules',
-      { tag: 'voice', seconds: 60 },
-      '“tag” must be title, artist, main artist or album.',
-    ],
+    ['post', '/api/stations/vale/rules', { shape: 'apart', tag: 'artist' }, '“amount” is missing.'],
+    ['post', '/api/stations/vale/rules', { shape: 'apart', tag: 'voice', amount: 60 }, 'There is no tag “voice”.'],
     ['post', '/api/stations/vale/generate', { from: '9999-12-31' }, '“from” is not between 1990-01-01 and 2199-12-31.'],
     ['post', '/api/stations/vale/generate', { from: '2026-11-24', days: 'x' }, '“days” must be a number.'],
     ['post', '/api/stations/vale/generate', { from: '2026-11-24', colour: 1 }, '“colour” is not a field here.'],
@@ -97,7 +92,7 @@ describe('the event stream', () => {
     await server.api
       .post('/api/stations/vale/rules')
       .set('x-client', 'tab1')
-      .send({ tag: 'album', seconds: 60, secondsByCategory: {}, resting: true })
+      .send({ shape: 'apart', tag: 'album', amount: 60, resting: true })
       .expect(200);
     let text = '';
     while (!text.includes('"changed"')) text += (await reader.read()).value;

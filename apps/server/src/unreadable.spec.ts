@@ -50,7 +50,7 @@ describe('stored documents that cannot be read', () => {
       `update clock set lines = '${BROKEN}'`,
       `update week_plan set framing = '${BROKEN}' where id = 'vale'`,
       `update item set tags = '[1]' where rowid = (select min(rowid) from item)`,
-      `update rule set seconds_by_category = '[]'`,
+      `update rule set exceptions = '{}'`,
       `update category set cool_off = '${BROKEN}' where id = 'gold'`,
       `update daily_log set hours = '[1, 2]' where "date" = '${TOMORROW}'`,
       `insert into setting (id, value) values ('acts', '${BROKEN}')`,

@@ -1,7 +1,8 @@
-import { LONGEST_COOL_OFF, LONGEST_SEPARATION, SEPARATED_TAGS, TURN_ORDERS } from '@fuller/core';
+import { LONGEST_COOL_OFF, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
 import { Change, Colour, Id, Name, Revision, ScopeName, ZoneName } from './basics.js';
 import { ClockRow } from './clocks.js';
+import { RuleRow } from './rules.js';
 import { DatePlanRow, DrawCount, ShowRow, Week } from './air-plan.js';
 
 export const Station = v.object({
@@ -76,37 +77,17 @@ export type CategoryRow = v.InferOutput<typeof CategoryRow>;
 export const CategoryGroup = v.object({ id: Id, name: v.string(), position: v.number() });
 export type CategoryGroup = v.InferOutput<typeof CategoryGroup>;
 
-const Separation = v.pipe(
-  v.number(),
-  v.integer(),
-  v.minValue(1),
-  v.maxValue(LONGEST_SEPARATION, 'is longer than 28 days'),
-);
-const ruleFields = {
-  tag: v.picklist(SEPARATED_TAGS),
-  seconds: Separation,
-  secondsByCategory: v.record(Id, Separation),
-  resting: v.boolean(),
-};
-export const NewRule = v.strictObject(ruleFields);
-export const RulePatch = v.strictObject({ revision: Revision, ...v.partial(v.object(ruleFields)).entries });
-export const RuleRow = v.object({
-  ...ruleFields,
-  id: Id,
-  revision: Revision,
-  shape: v.literal('apart'),
-  position: v.number(),
-});
-export type RuleRow = v.InferOutput<typeof RuleRow>;
-
 /** An item that a clock names, as far as the clock shows it. */
 export const NamedItem = v.object({ id: Id, title: v.string(), kind: v.string(), durationMs: v.number() });
 
-/** What most screens share of a station. */
 /** A note of a stored document that could not be read, and of what stands in its place. */
 export const UnreadableNote = v.object({ id: Id, text: v.string() });
 export type UnreadableNote = v.InferOutput<typeof UnreadableNote>;
 
+/** A tag family as far as sentences of rules name it. */
+export const RuleFamily = v.object({ id: Id, name: v.string(), values: v.pipe(v.array(v.string()), v.readonly()) });
+
+/** What most screens share of a station. */
 export const Catalogue = v.object({
   station: Station,
   categories: v.array(CategoryRow),
@@ -119,6 +100,7 @@ export const Catalogue = v.object({
   /** What lines with a filter can draw from. */
   draws: v.array(DrawCount),
   rules: v.array(RuleRow),
+  families: v.array(RuleFamily),
   items: v.number(),
   withoutCategory: v.number(),
 });

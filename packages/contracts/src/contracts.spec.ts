@@ -70,7 +70,7 @@ describe('what crosses a border', () => {
     [GenerateRequest, { from: '2026-02-20', more: 1 }, 'more'],
     [HandEdit, { type: 'refill', hours: [] }, 'type'],
     [HandEdit, { type: 'lock', entryId: '0-a' }, 'locked'],
-    [NewRule, { tag: 'artist', seconds: 1.5, secondsByCategory: {}, resting: false }, 'seconds'],
+    [NewRule, { shape: 'apart', tag: 'artist', amount: 1.5 }, 'amount'],
     [ItemQuery, { limit: '1e9' }, 'limit is not a whole number'],
     [NewClock, { name: 'C', colour: '#000000', lengthMs: 400_000 }, 'lengthMs is not a multiple of five minutes'],
     [NewClock, { name: 'C', colour: '#000000', lines: [{ ...NOTHING, atMs: 0, hard: true }] }, 'lines hold a moment'],

@@ -10,3 +10,4 @@ export * from './tags.js';
 export * from './bulk.js';
 export * from './plays.js';
 export * from './rotation.js';
+export * from './rules.js';

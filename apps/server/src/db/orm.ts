@@ -9,6 +9,7 @@ import { LibraryDepth } from './migrations/m003-library.js';
 import { AirPlanTables } from './migrations/m004-air-plan.js';
 import { PlaysByDate } from './migrations/m005-kept-plays.js';
 import { Indexes } from './migrations/m006-indexes.js';
+import { RuleShapes } from './migrations/m007-rule-shapes.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -18,6 +19,7 @@ const MIGRATIONS = [
   { name: 'm004-air-plan', class: AirPlanTables },
   { name: 'm005-kept-plays', class: PlaysByDate },
   { name: 'm006-indexes', class: Indexes },
+  { name: 'm007-rule-shapes', class: RuleShapes },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

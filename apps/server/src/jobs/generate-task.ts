@@ -4,7 +4,6 @@ import {
   formatLocalDateTime,
   generateDay,
   LogInspector,
-  sentenceOf,
   slotsOf,
   StationModel,
   type DailyLog,
@@ -20,7 +19,7 @@ export interface GenerateStationDay {
   readonly made: readonly DailyLog[];
   /** Whether the next day is about to be replaced, so that its old log must not hold this one back. */
   readonly replacesNext: boolean;
-  /** Names of categories by id. */
+  /** Names of categories and sentences of rules, by id. */
   readonly names: Readonly<Record<string, string>>;
   readonly options: GenerateOptions & { readonly nowMs: number };
 }
@@ -72,7 +71,6 @@ function summaryOf(
 ): GeneratedDaySummary {
   const timing = model.timing(log);
   const nameOf = (id: string): string => names[id] ?? id;
-  const ruleText = new Map(model.data.rules.map((rule) => [rule.id, sentenceOf(rule, nameOf)]));
   const picks = slotsOf(log);
   return {
     date: log.date,
@@ -84,7 +82,7 @@ function summaryOf(
         start: formatLocalDateTime(timing.entries.get(entry.id)!.startMs, log.timeZone),
         line: nameOf(entry.categoryId),
         heldBackBy: (entry.open?.heldBackBy ?? []).map(({ ruleId, items }) => ({
-          rule: ruleText.get(ruleId) ?? ruleId,
+          rule: nameOf(ruleId),
           items,
         })),
         proof: entry.open?.proof ?? 'budget',

@@ -7,6 +7,7 @@ import { planRoutes } from './plan-routes.js';
 import { playsRoutes } from './plays-routes.js';
 import { poolRoutes } from './pool-routes.js';
 import { rotationRoutes } from './rotation-routes.js';
+import { ruleRoutes } from './rule-routes.js';
 import type { AnyRoute } from './route.js';
 import { stationRoutes } from './station-routes.js';
 import { systemRoutes } from './system-routes.js';
@@ -17,6 +18,7 @@ export function allRoutes(services: Services): AnyRoute[] {
   return [
     ...systemRoutes(services),
     ...stationRoutes(services),
+    ...ruleRoutes(services),
     ...planRoutes(services),
     ...libraryRoutes(services),
     ...importRoutes(services),

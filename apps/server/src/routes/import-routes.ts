@@ -19,7 +19,7 @@ import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
-import { changeOf } from './station-routes.js';
+import { changeOf } from './answers.js';
 
 /** The largest table taken, bytes; some 400,000 songs. */
 export const LARGEST_UPLOAD = 64 * 1024 * 1024;

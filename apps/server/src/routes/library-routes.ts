@@ -12,7 +12,7 @@ import {
 import * as v from 'valibot';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
-import { changeOf } from './station-routes.js';
+import { changeOf } from './answers.js';
 
 const OfStation = v.object({ stationId: Id });
 const OneItem = v.object({ stationId: Id, id: Id });

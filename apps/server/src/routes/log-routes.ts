@@ -21,7 +21,7 @@ import { FullerError } from '../errors.js';
 import type { Services } from '../services.js';
 import { HISTORY_DAYS } from '../services/station-reader.js';
 import { route, type AnyRoute, type Now } from './route.js';
-import { changeOf } from './station-routes.js';
+import { changeOf } from './answers.js';
 
 const OfStation = v.object({ stationId: Id });
 const OneDay = v.object({ stationId: Id, date: AirDate });

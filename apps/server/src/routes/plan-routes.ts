@@ -15,7 +15,7 @@ import {
 import * as v from 'valibot';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
-import { changeOf, created } from './station-routes.js';
+import { changeOf, created } from './answers.js';
 
 const OfStation = v.object({ stationId: Id });
 const OneOfStation = v.object({ stationId: Id, id: Id });

@@ -2,7 +2,7 @@ import { Change, Created, FilterWords, Id, NewPool, PoolPatch, PoolRow } from '@
 import * as v from 'valibot';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
-import { changeOf, created } from './station-routes.js';
+import { changeOf, created } from './answers.js';
 
 const OfStation = v.object({ stationId: Id });
 const OneOfStation = v.object({ stationId: Id, id: Id });

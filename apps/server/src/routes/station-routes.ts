@@ -1,33 +1,11 @@
-import {
-  Catalogue,
-  CategoryPatch,
-  Change,
-  Created,
-  Id,
-  NewCategory,
-  NewRule,
-  RulePatch,
-  Station,
-} from '@fuller/contracts';
+import { Catalogue, CategoryPatch, Change, Created, Id, NewCategory, Station } from '@fuller/contracts';
 import * as v from 'valibot';
-import type { Written } from '../services/store.js';
 import type { Services } from '../services.js';
+import { changeOf, created } from './answers.js';
 import { route, type AnyRoute } from './route.js';
 
 const OfStation = v.object({ stationId: Id });
 const OneOfStation = v.object({ stationId: Id, id: Id });
-
-/** What a change answers. */
-export function changeOf({ activityId, label, left }: Written<unknown>): Change {
-  return { activityId, label, ...(left.length > 0 ? { left: [...left] } : {}) };
-}
-
-export async function created(
-  writing: Promise<Written<string>>,
-): Promise<{ activityId: string | null; label: string; id: string }> {
-  const written = await writing;
-  return { ...changeOf(written), id: written.value };
-}
 
 export function stationRoutes({ catalogue }: Services): AnyRoute[] {
   return [
@@ -75,34 +53,6 @@ export function stationRoutes({ catalogue }: Services): AnyRoute[] {
       answer: Change,
       handle: async ({ params, clientId }) =>
         changeOf(await catalogue.deleteCategory(params.stationId, clientId, params.id)),
-    }),
-    route({
-      method: 'post',
-      path: '/stations/:stationId/rules',
-      summary: 'Make a rule',
-      params: OfStation,
-      body: NewRule,
-      answer: Created,
-      handle: ({ params, body, clientId }) => created(catalogue.createRule(params.stationId, clientId, body)),
-    }),
-    route({
-      method: 'patch',
-      path: '/stations/:stationId/rules/:id',
-      summary: 'Change, rest or take up a rule',
-      params: OneOfStation,
-      body: RulePatch,
-      answer: Change,
-      handle: async ({ params, body: { revision, ...patch }, clientId }) =>
-        changeOf(await catalogue.updateRule(params.stationId, clientId, params.id, revision, patch)),
-    }),
-    route({
-      method: 'delete',
-      path: '/stations/:stationId/rules/:id',
-      summary: 'Delete a rule',
-      params: OneOfStation,
-      answer: Change,
-      handle: async ({ params, clientId }) =>
-        changeOf(await catalogue.deleteRule(params.stationId, clientId, params.id)),
     }),
   ];
 }

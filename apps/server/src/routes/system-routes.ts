@@ -2,7 +2,7 @@ import { ActivityRow, Change, Id, JobView, QueryInteger, UnreadableNote } from '
 import * as v from 'valibot';
 import type { Services } from '../services.js';
 import { route, type AnyRoute } from './route.js';
-import { changeOf } from './station-routes.js';
+import { changeOf } from './answers.js';
 
 const KEEP_ALIVE_MS = 20_000;
 

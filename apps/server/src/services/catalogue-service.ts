@@ -1,7 +1,6 @@
-import type { Catalogue, CategoryRow, RuleRow, Station } from '@fuller/contracts';
+import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
 import {
   foldText,
-  formatSpan,
   drawOf,
   itemOfLine,
   localTimeOf,
@@ -10,19 +9,16 @@ import {
   type AirPlan,
   type ClockLine,
 } from '@fuller/core';
-import {
-  CategoryEntity,
-  CategoryGroupEntity,
-  RuleEntity,
-  StationEntity,
-  type StationRecord,
-} from '../db/entities/index.js';
+import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
 import { AVERAGE_SONG_MS, categoryView, poolRows, spreadOf, type CategoryTotals } from './category-rows.js';
 import type { PlanService } from './plan-service.js';
 import type { PoolService } from './pool-service.js';
+import { listNames } from './list-names.js';
+import { nextPosition } from './next-position.js';
+import { dropPlaceFromRules, type RuleService } from './rule-service.js';
 import type { Store, Written } from './store.js';
 
 type Write<T> = Promise<Written<T>>;
@@ -34,6 +30,7 @@ export class CatalogueService {
     private readonly store: Store,
     private readonly pools: PoolService,
     private readonly plans: PlanService,
+    private readonly rules: RuleService,
     private readonly now: () => number,
   ) {}
 
@@ -66,7 +63,6 @@ export class CatalogueService {
     const em = this.store.read;
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
     const byPosition = { orderBy: { position: 'asc' as const } };
-    const rules = await em.find(RuleEntity, visible, byPosition);
     const groups = await em.find(CategoryGroupEntity, {}, byPosition);
     const rows = await this.plans.rows(stationId);
     const plan = this.plans.planOf(rows);
@@ -100,16 +96,8 @@ export class CatalogueService {
       shows: rows.shows,
       dates: rows.dates,
       draws,
-      rules: rules.map(({ id, revision, shape, tag, seconds, secondsByCategory, resting, position }): RuleRow => ({
-        id,
-        revision,
-        shape,
-        tag,
-        seconds,
-        secondsByCategory,
-        resting,
-        position,
-      })),
+      rules: await this.rules.rows(stationId),
+      families: await this.rules.families(),
       items: totals.items,
       withoutCategory: totals.withoutCategory,
     };
@@ -205,6 +193,7 @@ export class CatalogueService {
     if (category.items)
       throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
     return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
+      await dropPlaceFromRules(changes, { kind: 'category', id });
       await changes.remove('category', id);
       return id;
     });
@@ -230,35 +219,6 @@ export class CatalogueService {
     const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
     if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
   }
-
-  createRule(stationId: string, clientId: string, fields: { tag: string; seconds: number } & Fields): Write<string> {
-    return this.store.write(
-      { clientId, stationId, label: `New rule: ${fields.tag} ${formatSpan(fields.seconds)} apart` },
-      async (changes) => {
-        const id = newId();
-        const position = await nextPosition(changes, 'rule');
-        await changes.insert('rule', [
-          { ...fields, id, revision: 1, scope: 'station', stationId, shape: 'apart', position },
-        ]);
-        return id;
-      },
-    );
-  }
-
-  updateRule(stationId: string, clientId: string, id: string, revision: number, patch: Fields): Write<string> {
-    const label = 'resting' in patch ? (patch['resting'] ? 'Rest a rule' : 'Take up a rule') : 'Change a rule';
-    return this.store.write({ clientId, stationId, label }, async (changes) => {
-      await changes.update('rule', id, patch, revision);
-      return id;
-    });
-  }
-
-  deleteRule(stationId: string, clientId: string, id: string): Write<string> {
-    return this.store.write({ clientId, stationId, label: 'Delete a rule' }, async (changes) => {
-      await changes.remove('rule', id);
-      return id;
-    });
-  }
 }
 
 function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {
@@ -266,19 +226,4 @@ function categoryKeys({ name, code }: { name?: string; code?: string }): Record<
     ...(name === undefined ? {} : { nameKey: nameKey(name) }),
     ...(code === undefined ? {} : { codeKey: foldText(code) }),
   };
-}
-
-/** The place after the last row of a table. */
-export async function nextPosition(
-  changes: ChangeSet,
-  table: 'category' | 'clock' | 'rule' | 'show' | 'date_plan',
-): Promise<number> {
-  const [row] = (await changes.em.execute(`select coalesce(max(position), 0) + 1 as next from ${table}`)) as {
-    next: number;
-  }[];
-  return row!.next;
-}
-
-export function listNames(names: readonly string[]): string {
-  return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
 }

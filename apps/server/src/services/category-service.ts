@@ -1,18 +1,12 @@
 import type { CategoryUse } from '@fuller/contracts';
 import { BAND_COLOURS, drawOf, foldText, nameKey, parseFilter, withSource, type ClockLine } from '@fuller/core';
-import {
-  CategoryEntity,
-  CategoryGroupEntity,
-  ClockEntity,
-  PlacementEntity,
-  PoolEntity,
-  RuleEntity,
-} from '../db/entities/index.js';
+import { CategoryEntity, CategoryGroupEntity, ClockEntity, PlacementEntity, PoolEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from './change-set.js';
 import type { LibraryService } from './library-service.js';
 import type { PoolService } from './pool-service.js';
+import { dropPlaceFromRules, rulesNaming } from './rule-service.js';
 import type { Store, Written } from './store.js';
 
 const ITEMS_AND_PLAYS = `select count(*) as items, (select count(*) from play where station_id = ? and item_id in
@@ -37,13 +31,13 @@ export class CategoryService {
       const parsed = parseFilter(filter, vocabulary);
       return parsed.ok && parsed.filter.some(({ test }) => test.on === 'category' && test.any.includes(id));
     });
-    const rules = (await em.find(RuleEntity, {})).filter(({ secondsByCategory }) => id in secondsByCategory);
+    const rules = await rulesNaming(em, { kind: 'category', id });
     return {
       items: counted!.items,
       plays: counted!.plays,
       clocks: clocks.map(({ name }) => name),
       pools: pools.map(({ name }) => name),
-      rules: rules.length,
+      rules,
     };
   }
 
@@ -70,10 +64,7 @@ export class CategoryService {
         const lines = clock.lines.map((line) => (picksFrom(line, id) ? withSource(line, into) : line));
         await changes.update('clock', clock.id, { lines });
       }
-      for (const rule of await changes.em.find(RuleEntity, {}, { disableIdentityMap: true })) {
-        const { [id]: own, ...others } = rule.secondsByCategory;
-        if (own !== undefined) await changes.update('rule', rule.id, { secondsByCategory: others });
-      }
+      await dropPlaceFromRules(changes, { kind: 'category', id });
       await changes.remove('category', id);
     });
   }

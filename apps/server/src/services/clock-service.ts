@@ -2,7 +2,9 @@ import { drawOf, itemOfLine, nameKey, usageOfClocks, type ClockLine } from '@ful
 import { ClockEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
-import { listNames, nextPosition } from './catalogue-service.js';
+import { listNames } from './list-names.js';
+import { nextPosition } from './next-position.js';
+import { dropPlaceFromRules } from './rule-service.js';
 import type { ChangeSet } from './change-set.js';
 import type { PlanService } from './plan-service.js';
 import type { PoolService } from './pool-service.js';
@@ -76,6 +78,7 @@ export class ClockService {
       );
     }
     return this.store.write({ clientId, stationId, label: `Delete clock ${clock.name}` }, async (changes) => {
+      await dropPlaceFromRules(changes, { kind: 'clock', id });
       await changes.remove('clock', id);
       return id;
     });

@@ -5,6 +5,7 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from './change-set.js';
+import { refuseRuledOn, renameInRules } from './rule-service.js';
 import type { Store, Written } from './store.js';
 
 const USED = `select f.key as family, v.value as value, count(*) as items
@@ -51,6 +52,7 @@ export class FamilyService {
       const next = patch.values ?? family.values.map((value) => ({ ...value, was: value.value }));
       const change = changeValues(family.values, next, patch.gone, countsOf(items));
       if (!change.ok) throw new FullerError('IN_USE', change.why, 'values');
+      await renameInRules(changes, family.name, name, change.moved);
       await changes.update(
         'tagFamily',
         id,
@@ -72,6 +74,7 @@ export class FamilyService {
     const family = await this.store.read.findOne(TagFamilyEntity, { id });
     if (!family) throw notFound('tag family', id);
     return this.store.write({ clientId, stationId, label: `Delete tag family ${family.name}` }, async (changes) => {
+      await refuseRuledOn(changes.em, family.name);
       const items = await this.itemsWith(changes.em, family.name);
       if (items.length > 0 && !offItems)
         throw new FullerError('IN_USE', `${family.name} is said of ${items.length} items.`);

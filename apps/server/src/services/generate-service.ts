@@ -8,6 +8,7 @@ import {
   StationModel,
   type DailyLog,
   type StationData,
+  ruleSentence,
 } from '@fuller/core';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
@@ -15,6 +16,7 @@ import type { Compute } from '../jobs/compute.js';
 import type { GeneratedDayResult } from '../jobs/generate-task.js';
 import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { ReadingThread } from '../readers/reading-thread.js';
+import type { RuleService } from './rule-service.js';
 import type { CatalogueService } from './catalogue-service.js';
 import type { Judgement } from './judge.js';
 import type { LogService } from './log-service.js';
@@ -56,6 +58,7 @@ interface Parts {
   readonly reader: StationReader;
   readonly thread: ReadingThread | null;
   readonly catalogue: CatalogueService;
+  readonly rules: RuleService;
   readonly pools: PoolService;
   readonly compute: Compute;
   readonly revisions: Revisions;
@@ -148,9 +151,13 @@ export class GenerateService {
   }
 
   private async make(stationId: string, range: GenerateRange, job: RunningJob): Promise<MadeDay[]> {
-    const { catalogue, logs, compute, now } = this.parts;
-    const { categories } = await catalogue.catalogue(stationId);
-    const names = Object.fromEntries(categories.map(({ id, name }) => [id, name]));
+    const { catalogue, rules, logs, compute, now } = this.parts;
+    const station = await catalogue.catalogue(stationId);
+    const ruleNames = await rules.names();
+    const names = Object.fromEntries([
+      ...station.categories.map(({ id, name }) => [id, name]),
+      ...station.rules.map((rule) => [rule.id, ruleSentence(rule, ruleNames)]),
+    ]);
     const answers = range.answers ?? {};
     const made: MadeDay[] = [];
     for (let day = 0; day < range.days; day++) {

@@ -13,7 +13,8 @@ import { ClockEntity, DatePlanEntity, ShowEntity, WeekPlanEntity } from '../db/e
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
-import { nextPosition } from './catalogue-service.js';
+import { nextPosition } from './next-position.js';
+import { dropPlaceFromRules } from './rule-service.js';
 import { spreadOf } from './category-rows.js';
 import type { ChangeSet } from './change-set.js';
 import type { PoolService } from './pool-service.js';
@@ -185,6 +186,7 @@ export class PlanService {
         blocks.filter((block) => block.runs !== 'show' || block.id !== id);
       await changes.update('week', stationId, { blocks: others(week.blocks) });
       for (const date of dates) await changes.update('datePlan', date.id, { blocks: others(date.blocks) });
+      await dropPlaceFromRules(changes, { kind: 'show', id });
       await changes.remove('show', id);
       return id;
     });

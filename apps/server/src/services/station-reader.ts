@@ -1,5 +1,6 @@
 import type { LogItem } from '@fuller/contracts';
 import {
+  ITEM_TAGS,
   addDays,
   allEntries,
   drawOf,
@@ -7,7 +8,6 @@ import {
   itemOfLine,
   parseFilter,
   type DailyLog,
-  type Rule,
   type StationData,
   type StationPlay,
 } from '@fuller/core';
@@ -27,6 +27,7 @@ import {
 } from '../db/sql/station-data.js';
 import type { Em } from '../db/orm.js';
 import { notFound } from '../errors.js';
+import { ruleOf } from './rule-service.js';
 import { Kept } from './kept.js';
 import type { PlanService } from './plan-service.js';
 import type { PoolService } from './pool-service.js';
@@ -49,20 +50,32 @@ interface DataWishes {
   readonly log?: DailyLog;
 }
 
-type ScheduledRow = Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds'> & {
+type ScheduledRow = Omit<StationData['items'][number], 'approved' | 'artistIds' | 'mainArtistIds' | 'tags'> & {
   readonly artists: string | null;
   readonly mainArtists: string | null;
   readonly approved: number;
+  /** JSON. */
+  readonly tags: string;
 };
 
-function itemOfRow({ artists, mainArtists, approved, ...item }: ScheduledRow): StationData['items'][number] {
+/** Of tag families only those named are kept; null keeps all. */
+function itemOfRow(
+  { artists, mainArtists, approved, tags, ...item }: ScheduledRow,
+  families: ReadonlySet<string> | null,
+): StationData['items'][number] {
+  const asked = families?.size === 0 ? null : pick(JSON.parse(tags) as Record<string, string[]>, families);
   return {
     ...item,
+    ...(asked && { tags: asked }),
     approved: approved === 1,
     artistIds: artists ? artists.split(',') : [],
     // Told only where it is not all of them.
     ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
   };
+}
+
+function pick(tags: Record<string, string[]>, families: ReadonlySet<string> | null): Record<string, string[]> {
+  return families ? Object.fromEntries(Object.entries(tags).filter(([family]) => families.has(family))) : tags;
 }
 
 const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
@@ -118,7 +131,7 @@ export class StationReader {
     const key = `${stationId} ${this.revisions.ground} ${further.join(' ')}`;
     return this.furtherItems.get(key, async () => {
       const rows = await this.store.rows<ScheduledRow>(SCHEDULED_ITEMS_WITH_IDS, [stationId, JSON.stringify(further)]);
-      return [...items, ...rows.map(itemOfRow)];
+      return [...items, ...rows.map((row) => itemOfRow(row, null))];
     });
   }
 
@@ -197,8 +210,13 @@ export class StationReader {
     if (!station) throw notFound('station', stationId);
     const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
     const plan = await this.plans.plan(stationId, em);
+    const rules = (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf);
+    const families = new Set(
+      rules.map(({ tag }) => tag).filter((tag) => !(ITEM_TAGS as readonly string[]).includes(tag)),
+    );
     const rows = await this.store.rows<ScheduledRow>(SCHEDULED_ITEMS, [stationId, stationId], em);
-    const items = await this.withFurther(stationId, rows.map(itemOfRow), [
+    const read = rows.map((row) => itemOfRow(row, families));
+    const items = await this.withFurther(stationId, read, [
       ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),
       ...plan.shows.flatMap((show) => show.announcementId ?? []),
     ]);
@@ -207,7 +225,6 @@ export class StationReader {
       (categories[row.categoryId] ??= []).push(row.itemId);
     }
     const known = await em.find(CategoryEntity, visible);
-    const rules = await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } });
     return {
       timeZone: station.timeZone,
       plan,
@@ -219,14 +236,7 @@ export class StationReader {
       approvedOnly: known.filter(({ approvedOnly }) => approvedOnly).map(({ id }) => id),
       coolOffs: Object.fromEntries(known.flatMap(({ id, coolOff }) => (coolOff ? [[id, coolOff]] : []))),
       orders: Object.fromEntries(known.map(({ id, turnOrder }) => [id, turnOrder])),
-      rules: rules.map(({ id, shape, tag, seconds, secondsByCategory, resting }): Rule => ({
-        id,
-        shape,
-        tag,
-        seconds,
-        secondsByCategory,
-        resting: Boolean(resting),
-      })),
+      rules,
     };
   }
 

@@ -1,6 +1,7 @@
 import type { Assignment } from '../engine/model/assignment.js';
 import { clashesOf } from '../engine/proof/explain.js';
 import type { ChosenWhy, DailyLog, HeldItems, LogEntry } from '../log/daily-log.js';
+import { stationRuleId } from '../station/instance-rules.js';
 import { isMadeUp } from '../station/even-history.js';
 import { asItStands } from '../judge/inspect-log.js';
 import type { StationModel } from '../station/station-model.js';
@@ -35,7 +36,7 @@ function whyChosen(assignment: Assignment, p: number): ChosenWhy {
   const held = new Map<string, number>();
   for (const one of ahead.subarray(0, MOST_ASKED)) {
     const [first] = clashesOf(assignment, p, one);
-    if (first) held.set(first.rule, (held.get(first.rule) ?? 0) + 1);
+    if (first) held.set(stationRuleId(first.rule), (held.get(stationRuleId(first.rule)) ?? 0) + 1);
   }
   assignment.put(p, item);
   const heldBack: HeldItems[] = [...held]

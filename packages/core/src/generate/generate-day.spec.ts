@@ -153,7 +153,9 @@ describe('generateDay', () => {
   });
 
   it('asks its own distance of a category', () => {
-    const shorter = smallStation({ rules: [apart('artist', 100_000, { secondsByCategory: { gold: 600 } })] });
+    const shorter = smallStation({
+      rules: [apart('artist', 100_000, { exceptions: [{ kind: 'category', id: 'gold', amount: 600 }] })],
+    });
     expect(openSlots(generateDay(shorter, ALL).log)).toEqual([]);
   });
 

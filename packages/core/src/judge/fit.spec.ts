@@ -82,7 +82,10 @@ describe('what holds an item back now', () => {
       smallStation({
         items: songs(80, 40),
         categories: { gold: songs(80, 40).map(({ id }) => id) },
-        rules: [apart('artist', 3600, { secondsByCategory: { gold: 7200 } }), apart('title', 14_400)],
+        rules: [
+          apart('artist', 3600, { exceptions: [{ kind: 'category', id: 'gold', amount: 7200 }] }),
+          apart('title', 14_400),
+        ],
       }),
     );
     const plays = [{ itemId: 'song7', startMs: DAY_START }];

@@ -3,6 +3,7 @@ import { clashesOf, type Clash } from '../engine/proof/explain.js';
 import { mayAirInHour, type Bar } from '../library/availability.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogHour, type PickEntry } from '../log/daily-log.js';
+import { stationRuleId } from '../station/instance-rules.js';
 import { isMadeUp } from '../station/even-history.js';
 import { asItStands } from './inspect-log.js';
 import type { StationModel } from '../station/station-model.js';
@@ -96,7 +97,15 @@ function clashesAt(assignment: Assignment, entryId: string, itemId: string, atMs
     const asked = q > p ? by + start - (at + sequence.duration[item]!) : 0;
     const free = q < p ? at + by : start + sequence.duration[other]! + asked;
     const otherId = compiled.itemIds[other]!;
-    return [{ ruleId: rule, by, otherId, otherMs: atMs + (start - at) * 1000, freeMs: atMs + (free - at) * 1000 }];
+    return [
+      {
+        ruleId: stationRuleId(rule),
+        by,
+        otherId,
+        otherMs: atMs + (start - at) * 1000,
+        freeMs: atMs + (free - at) * 1000,
+      },
+    ];
   });
   if (held >= 0) assignment.put(p, held);
   return found.sort((a, b) => b.by - a.by);

@@ -1,4 +1,5 @@
 import { tooSoonBy } from '../rules/apart/apart.js';
+import { amountInCategory } from '../rules/rule.js';
 import type { StationModel } from '../station/station-model.js';
 import type { StationPlay } from '../station/station-data.js';
 
@@ -30,14 +31,15 @@ export function heldAt(
     .filter((play) => play.startMs <= atMs && (music.has(play.itemId) || play.itemId === itemId))
     .sort((a, b) => b.startMs - a.startMs);
   const held = data.rules.flatMap((rule): HeldNow[] => {
-    const values = rule.resting ? [] : (tags[rule.tag] ?? []);
+    const asked = rule.shape === 'apart' && !rule.resting ? amountInCategory(rule, categoryId) : null;
+    if (asked === null) return [];
+    const values = (tags[rule.tag] ?? []).filter((value) => rule.value === null || rule.value === value);
     const last = before.find((play) => {
       const other = known.get(play.itemId);
       return other && (tagsOfItem.get(play.itemId)![rule.tag] ?? []).some((value) => values.includes(value));
     });
     if (!last) return [];
     const endedMs = last.startMs + known.get(last.itemId)!.durationMs;
-    const asked = rule.secondsByCategory[categoryId ?? ''] ?? rule.seconds;
     const by = tooSoonBy(endedMs / 1000, atMs / 1000, asked);
     return by > 0 ? [{ ruleId: rule.id, otherId: last.itemId, endedMs, freeMs: Math.round(atMs + by * 1000) }] : [];
   });

@@ -5,6 +5,7 @@ import { findBreaks } from '../engine/score.js';
 import type { RuleBreak } from '../engine/solution.js';
 import { findEntry, type DailyLog } from '../log/daily-log.js';
 import { isMadeUp } from '../station/even-history.js';
+import { stationRuleId } from '../station/instance-rules.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
 import type { StationModel } from '../station/station-model.js';
 
@@ -12,7 +13,7 @@ import type { StationModel } from '../station/station-model.js';
 export interface Strain {
   readonly ruleId: string;
   readonly entryId: string;
-  /** Seconds too soon. */
+  /** Seconds too soon, plays too many or too few; 1 for a hand-off or the same hour. */
   readonly by: number;
 }
 
@@ -60,7 +61,7 @@ export class LogInspector {
     const { compiled } = this.whole ?? asItStands(this.model, this.log, 'breaks alone');
     return findBreaks(compiled)
       .filter((found: RuleBreak) => !isNextDay(found.slot))
-      .map((found) => ({ ruleId: found.rule, entryId: found.slot, by: found.by }));
+      .map((found) => ({ ruleId: stationRuleId(found.rule), entryId: found.slot, by: found.by }));
   }
 
   /**
@@ -89,7 +90,7 @@ export class LogInspector {
       const after = compiled.plays.after(p, item);
       const worst = new Map<string, number>();
       for (const { rule, by } of clashesOf(assignment, p, item, true))
-        worst.set(rule, Math.max(by, worst.get(rule) ?? 0));
+        worst.set(stationRuleId(rule), Math.max(by, worst.get(stationRuleId(rule)) ?? 0));
       return {
         itemId: compiled.itemIds[item]!,
         restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,

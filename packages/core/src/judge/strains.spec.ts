@@ -14,7 +14,11 @@ const before = smallStation();
 const yesterday = generateDay(before, { date: addDays(DATE, -1), seed: 3, previous: null, only: 'all' }).log;
 const tomorrow = generateDay(before, { date: addDays(DATE, 1), seed: 4, previous: null, only: 'all' }).log;
 const data = smallStation({
-  rules: [apart('artist', 5400), apart('title', 86_400), apart('album', 7200, { secondsByCategory: { gold: 3600 } })],
+  rules: [
+    apart('artist', 5400),
+    apart('title', 86_400),
+    apart('album', 7200, { exceptions: [{ kind: 'category', id: 'gold', amount: 3600 }] }),
+  ],
   history: new StationModel(before).plays(yesterday),
   nextLog: tomorrow,
 });

@@ -1,56 +1,56 @@
-import { foldText } from '../text/fold.js';
-import { readTime } from '../time/read-time.js';
-import { formatSpan } from '../time/span.js';
-import { LONGEST_SEPARATION, SEPARATED_TAGS, type ApartRule, type SeparatedTag } from './rule.js';
+import type { RuleRead } from './form.js';
+import { RULE_FORMS } from './forms.js';
+import type { RuleParts, RuleShape } from './rule.js';
+import { findMentions, type RuleNames } from './rule-words.js';
 
-/** A rule as a person reads it: “Keep the same artist at least 90 min apart”. */
-export function sentenceOf(
-  rule: Pick<ApartRule, 'tag' | 'seconds' | 'secondsByCategory'>,
-  categoryName: (id: string) => string,
-): string {
-  const exceptions = Object.entries(rule.secondsByCategory)
-    .map(([id, seconds]) => `, ${formatSpan(seconds)} in ${categoryName(id)}`)
+/** A rule as a person reads it: “Keep the same artist at least 90 min apart, 60 min in Gold”. */
+export function ruleSentence(rule: RuleParts, names: RuleNames): string {
+  const form = RULE_FORMS[rule.shape];
+  const exceptions = rule.exceptions
+    .map((place) => `, ${form.amountText(place.amount)} in ${names.placeName(place)}`)
     .join('');
-  return `Keep the same ${rule.tag} at least ${formatSpan(rule.seconds)} apart${exceptions}`;
+  return `${form.sentence(rule, names)}${exceptions}`;
 }
 
-export type SentenceResult =
-  | { readonly ok: true; readonly tag: SeparatedTag; readonly seconds: number }
-  | { readonly ok: false; readonly why: string };
-
-/** Words around the parts; a colon or full stop only where it is no part of a number. */
-const FILLERS = /\b(?:keep|the|same|at least|apart|separate|separation|of|by|between)\b|[.:](?!\d)/g;
+/** Shapes whose words tell them apart; a text that is of none of these is read as a separation. */
+const BY_WORDS: readonly RuleShape[] = ['handOff', 'streak', 'otherHour', 'atMost', 'atLeast'];
 
 /**
- * The rule in a sentence such as “keep the same artist at least 90 min apart”, “artist 1.5 h”
- * or “title: 2 days”; otherwise what was not understood.
+ * The rule in a sentence such as “keep the same artist at least 90 min apart”, “at most 4 slow an hour” or “no fast
+ * after slow”; otherwise what was not understood.
  */
-export function parseRuleSentence(text: string): SentenceResult {
-  const folded = foldText(text).replace(FILLERS, ' ');
-  const tags = SEPARATED_TAGS.filter((tag) => pattern(tag).test(folded));
-  const tag = tags[0];
-  if (tag === undefined || tags.length > 1) {
-    return { ok: false, why: 'Say one of title, artist or album, as in “artist 90 min”.' };
+export function readRuleSentence(text: string, names: RuleNames): RuleRead {
+  const { found, rest } = findMentions(text, names);
+  for (const shape of BY_WORDS) {
+    const read = RULE_FORMS[shape].read({ mentions: found, rest });
+    if (read) return read;
   }
-  const distance = folded.replace(pattern(tag), ' ').trim();
-  if (distance === '') return { ok: false, why: `Say how far apart, as in “${tag} 90 min”.` };
-  const read = readSeparation(distance);
-  return read.ok ? { ok: true, tag, seconds: read.seconds } : read;
+  return RULE_FORMS.apart.read({ mentions: found, rest })!;
 }
 
-export type SeparationRead =
-  { readonly ok: true; readonly seconds: number } | { readonly ok: false; readonly why: string };
-
-/** How far apart, as typed: more than nothing and at most 28 days. */
-export function readSeparation(text: string): SeparationRead {
-  const read = readTime(text, 'distance');
-  if (!read.ok) return read;
-  const seconds = Math.round(read.ms / 1000);
-  if (seconds > 0 && seconds <= LONGEST_SEPARATION) return { ok: true, seconds };
-  return { ok: false, why: `“${text}” is out of range; a separation is more than nothing and at most 28 days.` };
-}
-
-/** How a tag is named in a sentence; “main artist” does not name the artist besides. */
-function pattern(tag: SeparatedTag): RegExp {
-  return new RegExp(`${tag === 'artist' ? '(?<!\\bmain )' : ''}\\b${tag}s?\\b`);
+/** Why a rule does not hold together, naming the field; null when it does. */
+export function faultOfRule(
+  rule: RuleParts & { readonly strength: 'hard' | 'soft'; readonly rank: number },
+): { readonly field: string; readonly why: string } | null {
+  const { amount, strengths } = RULE_FORMS[rule.shape];
+  if (!strengths.includes(rule.strength)) return { field: 'strength', why: 'must be soft for a rule of this shape' };
+  if ((rule.strength === 'soft') !== rule.rank > 0)
+    return { field: 'rank', why: 'is 1 or more for a soft rule and 0 for a hard one' };
+  if ((rule.shape === 'handOff') !== (rule.followedBy !== null))
+    return { field: 'followedBy', why: 'goes with a hand-off, and with no other shape' };
+  if (rule.shape === 'handOff' && rule.value === null)
+    return { field: 'value', why: 'is missing; a hand-off is between two values' };
+  if (rule.windowSeconds !== null && rule.shape !== 'atMost')
+    return { field: 'windowSeconds', why: 'goes with at most alone' };
+  const amounts = [
+    { field: 'amount', one: rule.amount },
+    ...rule.exceptions.map(({ amount: one }) => ({ field: 'exceptions', one })),
+  ];
+  for (const { field, one } of amounts) {
+    if (!amount) {
+      if (one !== 0) return { field, why: 'must be 0; a hand-off has no amount' };
+    } else if (one < amount.least || one > amount.most)
+      return { field, why: `must be ${amount.least} to ${amount.most} ${amount.unit}` };
+  }
+  return null;
 }

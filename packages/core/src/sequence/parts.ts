@@ -43,7 +43,12 @@ export const InstanceSlot = v.object({
   day: v.optional(day),
   hourOfDay: v.optional(hourOfDay),
 });
-export const HistoryPlay = v.object({ item: itemId, start: instant, day: v.optional(day), hourOfDay: v.optional(hourOfDay) });
+export const HistoryPlay = v.object({
+  item: itemId,
+  start: instant,
+  day: v.optional(day),
+  hourOfDay: v.optional(hourOfDay),
+});
 
 /** A value nobody may change, however deep. */
 export type DeepReadonly<T> = T extends readonly (infer E)[]

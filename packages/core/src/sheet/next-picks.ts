@@ -1,7 +1,9 @@
 import type { InstanceSlot } from '../sequence/parts.js';
 import { solve } from '../engine/solve.js';
 import { evenHistory, playsBefore } from '../station/even-history.js';
-import { instanceRule, poolOf } from '../station/log-instance.js';
+import { engineRule } from '../station/instance-rules.js';
+import { amountInCategory } from '../rules/rule.js';
+import { poolOf } from '../station/log-instance.js';
 import type { StationModel } from '../station/station-model.js';
 import type { StationPlay } from '../station/station-data.js';
 import type { TurnOrder } from '../rotation/category.js';
@@ -30,8 +32,11 @@ export function nextPicks(
   }));
   const pools = { [categoryId]: pool };
   const rules = model.data.rules
-    .filter(({ tag, resting }) => tag === 'title' && !resting)
-    .map((rule) => instanceRule(rule, pools));
+    .filter(({ shape, tag, resting }) => shape === 'apart' && tag === 'title' && !resting)
+    .flatMap((rule) => {
+      const amount = amountInCategory(rule, categoryId);
+      return amount === null ? [] : [engineRule(rule, rule.id, amount)];
+    });
   const history = evenHistory(playsBefore(plays, when.nowMs), pools, when.nowMs, 28 * 86_400_000);
   const { assignment } = solve(
     { format: 'fuller-instance', version: 1, items: model.instanceItems, pools, slots, history, rules },

@@ -1,5 +1,6 @@
 import { mayAirInHour, type Bar } from '../library/availability.js';
 import type { StationModel } from '../station/station-model.js';
+import { amountInCategory } from '../rules/rule.js';
 import type { StationPlay } from '../station/station-data.js';
 import { addDays, localTimeOf, weekdayOf } from '../time/local-day.js';
 import { categorySpread, hourSpread } from '../rotation/hour-spread.js';
@@ -47,7 +48,7 @@ export function turnoverSheet(
   const slots = weekSlots(data.plan, model, addDays(date, -weekdayOf(date)));
   const playsOf = playsByItem(plays, nowMs);
   const rates = data.rules
-    .filter(({ resting }) => !resting)
+    .filter(({ shape, resting, value }) => shape === 'apart' && value === null && !resting)
     .map((rule) => ({ rule, ...ratesOf(model, rule.tag, slots) }));
   const music = new Set(data.musicCategories);
   return Object.entries(withEmpty(data.categories, slots)).map(([categoryId, ids]): SheetRow => {
@@ -69,11 +70,16 @@ export function turnoverSheet(
       slotsByDay: Array.from({ length: 7 }, (_, day) => own.filter((at) => Math.floor(at / 86_400) === day).length),
       slots: own.map(Math.round),
       rules: music.has(categoryId)
-        ? rates.map(({ rule, total, within }) => ({
-            ruleId: rule.id,
-            seconds: rule.secondsByCategory[categoryId] ?? rule.seconds,
-            ...ratesOfItems(model, playing, rule.tag, total, within.get(categoryId) ?? new Map<string, number>()),
-          }))
+        ? rates
+            .flatMap(({ rule, total, within }) => {
+              const seconds = amountInCategory(rule, categoryId);
+              return seconds === null ? [] : [{ ruleId: rule.id, seconds, total, within, tag: rule.tag }];
+            })
+            .map(({ ruleId, seconds, total, within, tag }) => ({
+              ruleId,
+              seconds,
+              ...ratesOfItems(model, playing, tag, total, within.get(categoryId) ?? new Map<string, number>()),
+            }))
         : [],
       rests: restBuckets(
         playing.map(({ id }) => playsOf.get(id)?.at(-1) ?? null),

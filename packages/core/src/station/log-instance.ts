@@ -1,14 +1,16 @@
 import type { Instance } from '../engine/instance.js';
-import type { InstanceRule } from '../rules/shapes.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 import type { Order } from '../sequence/orders.js';
 import { mayAirInHour } from '../library/availability.js';
 import type { TurnOrder } from '../rotation/category.js';
-import type { Rule } from '../rules/rule.js';
+import { RULE_FORMS } from '../rules/forms.js';
+import type { RuleLocation } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
+import { withStationRules } from './instance-rules.js';
 import { withRepeatGuard } from './repeat-guard.js';
 import type { ScheduledItem, StationData } from './station-data.js';
 import type { StationModel } from './station-model.js';
@@ -47,13 +49,13 @@ export function logInstance(
   const dayStartMs = log.hours[0]?.startMs ?? 0;
   const timing = model.timing(log);
   const seconds = (epochMs: number): number => Math.floor((epochMs - dayStartMs) / 1000);
-  const slots: InstanceSlot[] = [];
+  const unruled: InstanceSlot[] = [];
+  const locations = new Map<string, RuleLocation>();
   const start: Record<string, string> = {};
   const pools: Record<string, DayPool> = {};
   const unused = new Set<string>();
   const music = new Set(data.musicCategories);
-  const activeRules = data.rules.filter((rule) => !rule.resting);
-  const everyRule = activeRules.map((rule) => rule.id);
+  const everyRule = data.rules.filter((rule) => !rule.resting).map((rule) => rule.id);
   const weekday = weekdayOf(log.date);
   const allowed = new Map<string, readonly string[] | undefined>();
   /** The items of a pool that may air in an hour and fit the line's filters, where that is not all of them. */
@@ -62,7 +64,8 @@ export function logInstance(
     if (!allowed.has(key)) allowed.set(key, itemsInHour(model, pools[pool]!.items, { weekday, hour, filters }));
     return allowed.get(key);
   };
-  const addSlot = (entry: LogEntry, startMs: number, { index: hour, localHour }: HourPlace, mark: string): void => {
+  const addSlot = (entry: LogEntry, startMs: number, place: HourPlace, mark: string): void => {
+    const { index: hour, localHour } = place;
     const itemId = itemOf(entry);
     if (entry.kind !== 'pick' && entry.kind !== 'item') return;
     // Fill that is not chosen yet stands open.
@@ -80,7 +83,7 @@ export function logInstance(
     }
     const looksAway =
       entry.kind === 'pick' ? entry.rules === 'off' || !music.has(entry.categoryId) : isSpeech(known.get(itemId!));
-    const place = {
+    const stands = {
       id: mark + entry.id,
       start: seconds(startMs),
       hour,
@@ -88,20 +91,21 @@ export function logInstance(
       day: mark === '' ? 0 : 1,
       hourOfDay: localHour,
     };
-    const slot = looksAway ? { ...place, exempt: everyRule } : place;
+    const slot = looksAway ? { ...stands, exempt: everyRule } : stands;
+    locations.set(slot.id, entryLocation(entry, place));
     const allow =
       fixed || takes === 'breaks alone'
         ? undefined
         : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
-    if (fixed && itemId !== null) slots.push({ ...slot, locked: itemId });
-    else slots.push(allow ? { ...slot, allow: [...allow] } : slot);
+    if (fixed && itemId !== null) unruled.push({ ...slot, locked: itemId });
+    else unruled.push(allow ? { ...slot, allow: [...allow] } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
   };
   for (const hour of log.hours) {
     for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
-  const ownRules = activeRules.map((rule) => instanceRule(rule, pools));
+  const { rules: ownRules, slots } = withStationRules(data.rules, unruled, (id) => locations.get(id)!);
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
   const rules = minds === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
@@ -145,7 +149,7 @@ function historyReach(data: StationData, minds: Minds): number {
 
 /** How far back or ahead a play can matter to a rule of the station, seconds. */
 function longestReach(data: StationData): number {
-  return Math.max(0, ...data.rules.flatMap((rule) => [rule.seconds, ...Object.values(rule.secondsByCategory)]));
+  return Math.max(0, ...data.rules.map((rule) => RULE_FORMS[rule.shape].reachSeconds(rule)));
 }
 
 /** A category's pool in the instance; lines with a turn order of their own draw from one of their own. */
@@ -163,7 +167,7 @@ interface DayPool {
   readonly weights?: Record<string, number>;
 }
 
-type HourPlace = Pick<LogHour, 'index' | 'localHour'>;
+type HourPlace = Pick<LogHour, 'index' | 'localHour' | 'clockId' | 'showId'>;
 
 /** The pool of a category on a date: what may air, in the order of its turns. */
 export function poolOf(model: StationModel, categoryId: string, date: string, turnOrder?: TurnOrder): DayPool {
@@ -212,27 +216,10 @@ function addNextDay(
   for (const hour of nextLog.hours) {
     if (hour.startMs - nextStart > reach * 1000) break;
     for (const entry of hour.entries) {
-      const place = { index: hoursBefore + hour.index, localHour: hour.localHour };
+      const place = { ...hour, index: hoursBefore + hour.index };
       addSlot(entry, timing.entries.get(entry.id)!.startMs, place, NEXT_DAY);
     }
   }
-}
-
-/** A rule of the station as the engine has it. */
-export function instanceRule(rule: Rule, pools: Instance['pools']): InstanceRule {
-  return {
-    id: rule.id,
-    shape: rule.shape,
-    tag: rule.tag,
-    seconds: rule.seconds,
-    secondsByPool: Object.fromEntries(
-      Object.keys(pools).flatMap((pool) => {
-        const own = rule.secondsByCategory[categoryOfPool(pool)];
-        return own === undefined ? [] : [[pool, own]];
-      }),
-    ),
-    strength: 'hard',
-  };
 }
 
 /** True for a slot that stands for an entry of the next day's log. */

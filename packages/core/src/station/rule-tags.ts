@@ -1,12 +1,13 @@
 import { nameKey } from '../text/fold.js';
 import type { ScheduledItem } from './station-data.js';
 
-/** Values of the tags that separations look at. Titles meet whatever their spelling. */
+/** Values of the tags that rules look at: those of every item, and those of tag families. Titles meet whatever their spelling. */
 export function tagsOf(item: ScheduledItem): Record<string, string[]> {
   const mainArtist = item.artistIds[0] ?? '';
   const title = nameKey(item.title);
   const album = nameKey(item.album);
   return {
+    ...item.tags,
     title: title ? [title] : [],
     artist: [...item.artistIds],
     'main artist': [...(item.mainArtistIds ?? item.artistIds)],

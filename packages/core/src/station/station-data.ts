@@ -26,6 +26,8 @@ export interface ScheduledItem {
   readonly hours: string | null;
   readonly pausedUntil: string | null;
   readonly approved: boolean;
+  /** Values by the id of their tag family. */
+  readonly tags?: Readonly<Record<string, string[]>>;
   /** For turn order weighted, 1 as a rule. */
   readonly weight: number;
 }

@@ -3,14 +3,35 @@ import type { AirPlan } from '../week/air-plan.js';
 import { HOUR_MS } from '../clocks/line.js';
 import { NO_FRAMING } from '../week/show.js';
 import { EMPTY_WEEK } from '../week/week-plan.js';
-import type { ApartRule } from '../rules/rule.js';
+import type { ItemTag, Rule } from '../rules/rule.js';
 import type { ScheduledItem, StationData } from '../station/station-data.js';
 
 export const ZONE = 'Europe/Dublin';
 export const DATE = '2026-11-24';
 
-export function apart(tag: ApartRule['tag'], seconds: number, more: Partial<ApartRule> = {}): ApartRule {
-  return { id: `${tag}-rule`, shape: 'apart', tag, seconds, secondsByCategory: {}, resting: false, ...more };
+/** A hard rule of shape apart over the whole station. */
+export function apart(tag: ItemTag, seconds: number, more: Partial<Rule> = {}): Rule {
+  return { ...ruleOf('apart', tag, seconds), id: `${tag}-rule`, ...more };
+}
+
+/** A rule of any shape, hard, over the whole station. */
+export function ruleOf(shape: Rule['shape'], tag: string, amount: number, more: Partial<Rule> = {}): Rule {
+  return {
+    id: `${shape} ${tag}`,
+    shape,
+    tag,
+    value: null,
+    followedBy: null,
+    amount,
+    windowSeconds: null,
+    exceptions: [],
+    strength: 'hard',
+    rank: 0,
+    resting: false,
+    note: '',
+    places: [],
+    ...more,
+  };
 }
 
 /** Songs by a number of artists, about three and a half minutes long, each length different. */

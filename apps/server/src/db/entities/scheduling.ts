@@ -1,4 +1,16 @@
-import type { ClockLine, CoolOff, Framing, PlanBlock, Scope, SeparatedTag, Show, TurnOrder } from '@fuller/core';
+import type {
+  ClockLine,
+  CoolOff,
+  Framing,
+  PlanBlock,
+  RuleException,
+  RulePlace,
+  RuleShape,
+  RuleStrength,
+  Scope,
+  Show,
+  TurnOrder,
+} from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const CategoryGroupEntity = defineEntity({
@@ -114,11 +126,18 @@ export const RuleEntity = defineEntity({
     revision: p.integer(),
     scope: p.string().$type<Scope>(),
     stationId: p.string().nullable(),
-    shape: p.string().$type<'apart'>(),
-    tag: p.string().$type<SeparatedTag>(),
-    seconds: p.integer(),
-    secondsByCategory: p.json<Record<string, number>>(),
+    shape: p.string().$type<RuleShape>(),
+    tag: p.string(),
+    value: p.string().nullable(),
+    followedBy: p.string().nullable(),
+    amount: p.integer(),
+    windowSeconds: p.integer().nullable(),
+    exceptions: p.json<RuleException[]>(),
+    strength: p.string().$type<RuleStrength>(),
+    rank: p.integer(),
     resting: p.boolean(),
+    note: p.string(),
+    places: p.json<RulePlace[]>(),
     position: p.integer(),
   },
 });

@@ -1,6 +1,6 @@
 const SCHEDULED = `
   select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
-    i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight,
+    i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
   from item i where (i.scope = 'group' or i.station_id = ?)`;

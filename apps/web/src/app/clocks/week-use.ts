@@ -1,5 +1,5 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { slotsOfWeek, usageOfClocks, type Draw, type Framing, type Usage, type WeekSlot } from '@fuller/core';
+import { amountInCategory, slotsOfWeek, usageOfClocks, type Draw, type Framing, type Usage, type WeekSlot } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -77,8 +77,8 @@ export class WeekUse {
   /** How long titles of a category rest, seconds. */
   titleSeconds(categoryId: string): number {
     const asked = this.rules()
-      .filter((rule) => rule.tag === 'title' && !rule.resting)
-      .map((rule) => rule.secondsByCategory[categoryId] ?? rule.seconds);
+      .filter((rule) => rule.shape === 'apart' && rule.tag === 'title' && !rule.resting)
+      .map((rule) => amountInCategory(rule, categoryId) ?? 0);
     const music = this.store.selectSignal(catalogueFeature.selectCategoryMap)()[categoryId]?.music;
     return music ? Math.max(0, ...asked) : 0;
   }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import type { RuleRow, Station } from '@fuller/contracts';
-import { foldText, formatAirTime, formatDuration, formatSpan, sentenceOf, type DailyLog, type LogEntry } from '@fuller/core';
+import { foldText, formatAirTime, formatDuration, formatSpan, type DailyLog, type LogEntry } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
@@ -8,9 +8,9 @@ import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
-import { catalogueFeature } from '../state/catalogue.feature';
 import { DeskEngine, type CandidateRow } from './desk-engine';
 import { placeWords } from './place-words';
+import { RuleNamesOfStation } from '../rules/rule-names';
 import { isOpen, strainWords, whyWords, type EntryRow } from './log-model';
 
 const SHOWN = 60;
@@ -248,12 +248,12 @@ export class EntryPanel {
   readonly station = input.required<Station>();
   /** The whole log it stands in. */
   readonly log = input.required<DailyLog>();
+  private readonly words = inject(RuleNamesOfStation);
   readonly rules = input.required<Readonly<Record<string, RuleRow | undefined>>>();
   readonly replace = output<string | null>();
   readonly lock = output<boolean>();
   readonly noted = output<string>();
 
-  private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   protected readonly candidates = signal<readonly CandidateRow[] | null>(null);
   protected readonly failed = signal<string | null>(null);
   protected readonly wanted = signal('');
@@ -366,13 +366,11 @@ export class EntryPanel {
   }
 
   protected sentence(ruleId: string): string {
-    const rule = this.rules()[ruleId];
-    return rule ? sentenceOf(rule, (id) => this.categories()[id]?.name ?? 'a deleted category') : 'a rule that has been deleted';
+    return this.words.sentence(ruleId);
   }
 
   protected breakWords({ ruleId, by }: { ruleId: string; by: number }): string {
-    const { entry } = this.row();
-    return strainWords(this.rules()[ruleId], by, entry.kind === 'pick' ? entry.categoryId : null);
+    return strainWords(this.rules()[ruleId], by, this.row().location, this.words.names());
   }
 
   protected rest(candidate: CandidateRow): string {

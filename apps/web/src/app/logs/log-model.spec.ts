@@ -1,9 +1,27 @@
 import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
-import type { LogEntry } from '@fuller/core';
+import { ruleNames, type LogEntry } from '@fuller/core';
 import { isMatter, logRows, strainWords, type EntryRow } from './log-model';
 import { placeWords } from './place-words';
 
-const rule = { id: 'r', tag: 'artist', seconds: 3600, secondsByCategory: { gold: 1800 } } as unknown as RuleRow;
+const rule: RuleRow = {
+  id: 'r',
+  revision: 1,
+  position: 1,
+  shape: 'apart',
+  tag: 'artist',
+  value: null,
+  followedBy: null,
+  amount: 3600,
+  windowSeconds: null,
+  exceptions: [{ kind: 'category', id: 'gold', amount: 1800 }],
+  strength: 'hard',
+  rank: 0,
+  resting: false,
+  note: '',
+  places: [],
+};
+const words = ruleNames([{ id: 'f-1', name: 'Tempo', values: ['slow'] }], ({ id }) => id);
+const elsewhere = { categoryId: 'other', clockId: null, showId: null };
 const category = { id: 'gold', name: 'Gold', code: 'G', averageMs: 200_000 } as CategoryRow;
 const slot = (id: string, itemId: string | null) => ({
   id,
@@ -47,7 +65,7 @@ const view = {
 } as unknown as LogView;
 
 describe('the rows of the log desk', () => {
-  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule } });
+  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule }, words });
   const entry = (id: string): EntryRow => rows.find((row) => row.id === id) as EntryRow;
 
   it('begin an hour with its heading, its open slots and its strains', () => {
@@ -63,8 +81,10 @@ describe('the rows of the log desk', () => {
 
   it('tell strains in words, with the distance the category asks', () => {
     expect(entry('0-c').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
-    expect(strainWords(rule, 600, 'other')).toBe('artist 50 of 60 min');
-    expect(strainWords(undefined, 600, null)).toBe('a rule broken by 10 min');
+    expect(strainWords(rule, 600, elsewhere, words)).toBe('artist 50 of 60 min');
+    expect(strainWords(undefined, 600, elsewhere, words)).toBe('a deleted rule broken');
+    const few: RuleRow = { ...rule, shape: 'atLeast', tag: 'f-1', value: 'slow', amount: 3, exceptions: [], strength: 'soft', rank: 1 };
+    expect(strainWords(few, 2, elsewhere, words)).toBe('tempo slow 2 too few');
   });
 
   it('know what a person should look at', () => {
@@ -81,7 +101,7 @@ describe('the rows of the log desk', () => {
     const hard = { ...slot('0-h', 'y'), mark: { atMs: 100_000, hard: true } };
     const left = { ...slot('0-s', null), spare: true, out: true };
     const cut = { ...view, log: { ...view.log, hours: [{ ...hour, entries: [slot('0-a', 'x'), left, hard] }] } } as unknown as LogView;
-    const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule } });
+    const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule }, words });
     const at = (id: string): EntryRow => own.find((row) => row.id === id) as EntryRow;
     expect([at('0-a').cutMs, at('0-h').cutMs, at('0-h').startMs]).toEqual([80_000, 0, 100_000]);
     expect(isMatter(at('0-s'))).toBe(false);

@@ -1,11 +1,26 @@
 import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
-import { airTimes, itemOf, type ChosenWhy, type DailyLog, type LogEntry, type LogHour, type LogTiming, type Silence } from '@fuller/core';
+import {
+  airTimes,
+  amountAt,
+  entryLocation,
+  itemOf,
+  RULE_FORMS,
+  tagName,
+  type ChosenWhy,
+  type DailyLog,
+  type LogEntry,
+  type LogHour,
+  type LogTiming,
+  type RuleLocation,
+  type RuleNames,
+  type Silence,
+} from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
 
 /** One strain in words. */
 export interface StrainWords {
-  readonly strength: 'must';
+  readonly strength: 'must' | 'wish';
   readonly words: string;
 }
 
@@ -42,6 +57,8 @@ export interface EntryRow {
   /** How much of it a hard start cuts off, milliseconds. */
   readonly cutMs: number;
   readonly category: CategoryRow | null;
+  /** Where it stands, as far as rules ask. */
+  readonly location: RuleLocation;
   readonly strains: readonly StrainWords[];
   /** Tempo of the song before it and its own, for the flow line. */
   readonly flow: { readonly from: number | null; readonly at: number | null; readonly to: number | null };
@@ -50,13 +67,19 @@ export interface EntryRow {
 interface Names {
   readonly categories: Readonly<Record<string, CategoryRow | undefined>>;
   readonly rules: Readonly<Record<string, RuleRow | undefined>>;
+  /** What sentences of rules call things. */
+  readonly words: RuleNames;
 }
 
-/** How a strain is told: `artist 42 of 60 min`. */
-export function strainWords(rule: RuleRow | undefined, bySeconds: number, categoryId: string | null): string {
-  if (!rule) return `a rule broken by ${minutes(bySeconds)} min`;
-  const asked = (categoryId && rule.secondsByCategory[categoryId]) || rule.seconds;
-  return `${rule.tag} ${minutes(Math.max(0, asked - bySeconds))} of ${minutes(asked)} min`;
+const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null };
+
+/** How a strain is told: `artist 42 of 60 min`, `tempo slow 1 too many`. */
+export function strainWords(rule: RuleRow | undefined, by: number, at: RuleLocation, names: RuleNames): string {
+  if (!rule) return 'a deleted rule broken';
+  const about = rule.value === null ? tagName(rule.tag, names) : `${tagName(rule.tag, names)} ${rule.value}`;
+  if (rule.shape !== 'apart') return `${about} ${RULE_FORMS[rule.shape].excessText(by)}`;
+  const asked = amountAt(rule, at) ?? rule.amount;
+  return `${about} ${minutes(Math.max(0, asked - by))} of ${minutes(asked)} min`;
 }
 
 /** Why generation chose an item, in words. */
@@ -76,7 +99,7 @@ function takes(item: LogItem | null | undefined): number {
 }
 
 /** The rows of a log in order, with times and strains. */
-export function logRows(view: LogView, { categories, rules }: Names): { rows: LogRow[]; timing: LogTiming } {
+export function logRows(view: LogView, { categories, rules, words: names }: Names): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
   const timing = airTimes(log, {
@@ -84,11 +107,10 @@ export function logRows(view: LogView, { categories, rules }: Names): { rows: Lo
     averageOfSlot: ({ categoryId }) => categories[categoryId]?.averageMs ?? 0,
   });
   const strains = new Map<string, StrainWords[]>();
-  const categoryOf = new Map<string, string>();
-  for (const hour of log.hours) for (const entry of hour.entries) if (entry.kind === 'pick') categoryOf.set(entry.id, entry.categoryId);
+  const locations = new Map(log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entryLocation(entry, hour)])));
   for (const { entryId, ruleId, by } of view.strains) {
-    const words = strainWords(rules[ruleId], by, categoryOf.get(entryId) ?? null);
-    strains.set(entryId, [...(strains.get(entryId) ?? []), { strength: 'must', words }]);
+    const words = strainWords(rules[ruleId], by, locations.get(entryId) ?? NOWHERE, names);
+    strains.set(entryId, [...(strains.get(entryId) ?? []), { strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words }]);
   }
   const rows: LogRow[] = [];
   for (const [index, hour] of log.hours.entries()) {
@@ -106,6 +128,7 @@ export function logRows(view: LogView, { categories, rules }: Names): { rows: Lo
         startMs,
         durationMs,
         item,
+        location: locations.get(entry.id) ?? NOWHERE,
         cutMs: item ? Math.max(0, takes(item) - taken) : 0,
         category,
         strains: strains.get(entry.id) ?? [],

@@ -40,6 +40,7 @@ import { DayHours } from './day-hours';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { LogDocument } from './log-document';
+import { RuleNamesOfStation } from '../rules/rule-names';
 import { isMatter, isOpen, logRows, type EntryRow, type LogRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
@@ -83,6 +84,7 @@ export class LogsPage {
   readonly entry = input<string>();
 
   protected readonly station = this.store.selectSignal(catalogueFeature.selectStation);
+  private readonly words = inject(RuleNamesOfStation);
   protected readonly rules = this.store.selectSignal(catalogueFeature.selectRuleMap);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly plan = this.store.selectSignal(catalogueFeature.selectAirPlan);
@@ -96,7 +98,7 @@ export class LogsPage {
   protected readonly aired = signal<readonly AiredPlay[]>([]);
   private readonly model = computed(() => {
     const view = this.view();
-    return view ? logRows(view, { categories: this.categories(), rules: this.rules() }) : null;
+    return view ? logRows(view, { categories: this.categories(), rules: this.rules(), words: this.words.names() }) : null;
   });
   protected readonly log = computed(() => (this.view()?.log ?? null) as DailyLog | null);
   protected readonly rows = computed<LogRow[]>(() => this.model()?.rows ?? []);

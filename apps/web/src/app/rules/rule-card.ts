@@ -1,157 +1,44 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import type { RuleRow } from '@fuller/contracts';
-import { formatSpan, readSeparation, SEPARATED_TAGS, sentenceOf, type SeparatedTag } from '@fuller/core';
-import { Store } from '@ngrx/store';
+import { formatSpan, ITEM_TAGS, readRuleSentence, readSeparation, ruleSentence, type Rule, type RuleException } from '@fuller/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { Icon } from '../shared/ui/icon';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
-import { catalogueFeature } from '../state/catalogue.feature';
+import { RuleNamesOfStation } from './rule-names';
 
-export type RuleChange = Partial<Pick<RuleRow, 'tag' | 'seconds' | 'secondsByCategory' | 'resting'>>;
+export type RuleChange = Partial<Omit<Rule, 'id'>>;
 
-/** A rule as a sentence whose parts are edited in place. */
+/** A rule as a sentence that is edited in place: a separation by its parts, every other shape as it is typed. */
 @Component({
   selector: 'f-rule-card',
-  imports: [Icon, CategoryChooser, KeepOrCancel],
-  template: `@let it = rule();
-    <p class="sentence">
-      Keep the same
-      <select class="part" [attr.aria-label]="'What is kept apart: ' + it.tag" (change)="setTag($any($event.target).value)">
-        @for (tag of tags; track tag) {
-          <option [value]="tag" [selected]="tag === it.tag">{{ tag }}</option>
-        }
-      </select>
-      at least
-      <input
-        fKeepOrCancel
-        #distance
-        class="part"
-        [value]="span(it.seconds)"
-        [size]="sizeOf(span(it.seconds))"
-        aria-label="Distance"
-        (blur)="setSeconds(distance)"
-        autocomplete="off" />
-      apart.
-    </p>
-    @for (one of exceptions(); track one.id) {
-      <p class="exception">
-        in {{ one.name }}
-        <input
-          fKeepOrCancel
-          #own
-          class="part"
-          [value]="span(one.seconds)"
-          [size]="sizeOf(span(one.seconds))"
-          [attr.aria-label]="'Distance in ' + one.name"
-          (blur)="setException(one.id, own)"
-          autocomplete="off" />
-        <button type="button" class="act bare small" (click)="dropException(one.id)" [attr.aria-label]="'No own distance in ' + one.name">
-          <f-icon name="close" [size]="13" />
-        </button>
-      </p>
-    }
-    @if (refused()) {
-      <p class="error-text" role="alert">{{ refused() }}</p>
-    }
-    @if (adding()) {
-      <f-category-chooser
-        [fieldId]="'exception-' + it.id"
-        placeholder="Own distance in…"
-        label="Category with its own distance"
-        (choose)="addException($event)" />
-    }
-    <footer>
-      <button type="button" class="act bare small" (click)="adding.set(!adding())" [attr.aria-expanded]="adding()">
-        <f-icon name="plus" [size]="14" />Own distance in a category
-      </button>
-      <span class="gap"></span>
-      <button type="button" class="act bare small" (click)="change.emit({ resting: !it.resting })">
-        <f-icon [name]="it.resting ? 'play' : 'pause'" [size]="14" />{{ it.resting ? 'Take up' : 'Rest' }}
-      </button>
-      <button type="button" class="act bare small danger" (click)="remove.emit()" [attr.aria-label]="'Delete the rule: ' + words()">
-        <f-icon name="delete" [size]="14" />
-      </button>
-    </footer>`,
-  styles: `
-    :host {
-      display: block;
-      padding: 12px 14px 8px;
-      border: 1px solid var(--line);
-      border-left: 4px solid var(--madder);
-      border-radius: 4px;
-      background: var(--paper);
-    }
-    :host(.resting) {
-      border-left: 4px double var(--line-strong);
-    }
-    :host(:focus-visible) {
-      outline-offset: 2px;
-    }
-    .sentence {
-      font-size: 16px;
-      line-height: 1.7;
-    }
-    .exception {
-      display: flex;
-      align-items: center;
-      gap: 6px;
-      padding-left: 16px;
-      color: var(--quiet);
-      font-size: 14px;
-    }
-    .part {
-      border: 0;
-      border-bottom: 1.5px dashed var(--line-strong);
-      background: none;
-      padding: 1px 3px;
-      font-weight: 600;
-      border-radius: 0;
-      color: var(--ink);
-      field-sizing: content;
-    }
-    .part:hover {
-      border-bottom-color: var(--woad);
-    }
-    .part:focus {
-      outline: 2px solid var(--woad);
-      border-radius: 2px;
-    }
-    option {
-      background: var(--paper);
-    }
-    footer {
-      display: flex;
-      align-items: center;
-      margin: 6px -8px 0;
-    }
-    .gap {
-      flex: 1;
-    }
-    .small {
-      height: 26px;
-      font-size: 13px;
-      color: var(--quiet);
-    }
-  `,
-  host: { '[class.resting]': 'rule().resting' },
+  imports: [ButtonDirective, CategoryChooser, FormsModule, Icon, InputText, KeepOrCancel, Select],
+  templateUrl: './rule-card.html',
+  styleUrl: './rule-card.scss',
+  host: { '[class.resting]': 'rule().resting', '[class.wish]': "rule().strength === 'soft'" },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RuleCard {
-  private readonly categories = inject(Store).selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly words = inject(RuleNamesOfStation);
   readonly rule = input.required<RuleRow>();
   readonly change = output<RuleChange>();
   readonly remove = output();
-  protected readonly tags = SEPARATED_TAGS;
+  protected readonly tags = [...ITEM_TAGS];
   protected readonly adding = signal(false);
   protected readonly refused = signal<string | null>(null);
+  /** A separation of whole tags has its parts as fields. */
+  protected readonly byParts = computed(() => this.rule().shape === 'apart' && this.rule().value === null && this.isItemTag());
+  protected readonly sentence = computed(() => ruleSentence(this.rule(), this.words.names()));
   protected readonly exceptions = computed(() =>
-    Object.entries(this.rule().secondsByCategory).map(([id, seconds]) => ({
-      id,
-      seconds,
-      name: this.categories()[id]?.name ?? 'a deleted category',
-    })),
+    this.rule().exceptions.map((exception) => ({ ...exception, name: this.words.names().placeName(exception) })),
   );
-  protected readonly words = computed(() => sentenceOf(this.rule(), (id) => this.categories()[id]?.name ?? 'a deleted category'));
+
+  private isItemTag(): boolean {
+    return (ITEM_TAGS as readonly string[]).includes(this.rule().tag);
+  }
 
   protected span(seconds: number): string {
     return formatSpan(seconds);
@@ -161,11 +48,24 @@ export class RuleCard {
     return Math.max(4, text.length);
   }
 
-  protected setTag(tag: SeparatedTag): void {
-    this.change.emit({ tag });
+  protected setTag(tag: string): void {
+    if (tag !== this.rule().tag) this.change.emit({ tag });
   }
 
-  /** The seconds typed into a field, or null after saying why not; the field then shows the old value again. */
+  /** Takes a sentence typed over the old one; why it was refused, null when it was taken. */
+  protected readonly setSentence = (text: string): Promise<string | null> => {
+    const read = readRuleSentence(text, this.words.names());
+    if (!read.ok) return Promise.resolve(read.why);
+    // Only what the sentence says changes; its exceptions stay where the shape does.
+    const { exceptions, ...parts } = read.parts;
+    void exceptions;
+    const kept = parts.shape === this.rule().shape ? {} : { exceptions: [] };
+    const strength = parts.shape === 'atLeast' ? { strength: 'soft' as const, rank: Math.max(1, this.rule().rank) } : {};
+    this.change.emit({ ...parts, ...kept, ...strength });
+    return Promise.resolve(null);
+  };
+
+  /** The seconds typed into a field, or null after saying why not. */
   private read(field: HTMLInputElement, old: number): number | null {
     const read = readSeparation(field.value);
     this.refused.set(read.ok ? null : read.why);
@@ -176,24 +76,24 @@ export class RuleCard {
   }
 
   protected setSeconds(field: HTMLInputElement): void {
-    const seconds = this.read(field, this.rule().seconds);
-    if (seconds !== null) this.change.emit({ seconds });
+    const amount = this.read(field, this.rule().amount);
+    if (amount !== null) this.change.emit({ amount });
   }
 
-  protected setException(id: string, field: HTMLInputElement): void {
-    const seconds = this.read(field, this.rule().secondsByCategory[id]!);
-    if (seconds !== null) this.change.emit({ secondsByCategory: { ...this.rule().secondsByCategory, [id]: seconds } });
+  protected setException(at: number, field: HTMLInputElement): void {
+    const { exceptions } = this.rule();
+    const amount = this.read(field, exceptions[at]!.amount);
+    if (amount !== null) this.change.emit({ exceptions: exceptions.map((one, index) => (index === at ? { ...one, amount } : one)) });
   }
 
   protected addException(id: string): void {
     this.adding.set(false);
-    if (!(id in this.rule().secondsByCategory))
-      this.change.emit({ secondsByCategory: { ...this.rule().secondsByCategory, [id]: this.rule().seconds } });
+    const { exceptions, amount } = this.rule();
+    if (exceptions.some((one) => one.kind === 'category' && one.id === id)) return;
+    this.change.emit({ exceptions: [...exceptions, { kind: 'category', id, amount } satisfies RuleException] });
   }
 
-  protected dropException(id: string): void {
-    this.change.emit({
-      secondsByCategory: Object.fromEntries(Object.entries(this.rule().secondsByCategory).filter(([key]) => key !== id)),
-    });
+  protected dropException(at: number): void {
+    this.change.emit({ exceptions: this.rule().exceptions.filter((_, index) => index !== at) });
   }
 }

@@ -1,13 +1,15 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { RuleRow } from '@fuller/contracts';
-import { formatSpan, parseRuleSentence } from '@fuller/core';
+import { readRuleSentence, RULE_FORMS, ruleSentence, type RuleStrength } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { Notices } from '../shared/notices';
 import { RuleCard, type RuleChange } from './rule-card';
+import { RuleNamesOfStation } from './rule-names';
 
 /** The board of rules: what must be kept, and what is resting. */
 @Component({
@@ -37,7 +39,7 @@ import { RuleCard, type RuleChange } from './rule-card';
         <div
           class="column"
           cdkDropList
-          [cdkDropListData]="column.resting"
+          [cdkDropListData]="column.key"
           (cdkDropListDropped)="dropped($event)"
           [attr.aria-label]="column.name"
           role="group">
@@ -54,13 +56,7 @@ import { RuleCard, type RuleChange } from './rule-card';
               (change)="save(rule, $event)"
               (remove)="remove(rule)" />
           } @empty {
-            <p class="quiet none">
-              {{
-                column.resting
-                  ? 'Drag a rule here, or press m on it, to let it rest.'
-                  : 'No rule yet. Few rules at first: artist and title are enough to begin.'
-              }}
-            </p>
+            <p class="quiet none">{{ column.none }}</p>
           }
         </div>
       }
@@ -90,7 +86,7 @@ import { RuleCard, type RuleChange } from './rule-card';
     .board {
       flex: 1;
       display: grid;
-      grid-template-columns: repeat(2, minmax(0, 1fr));
+      grid-template-columns: repeat(3, minmax(0, 1fr));
       gap: 16px;
       padding: 10px 16px 24px;
       align-items: stretch;
@@ -121,26 +117,42 @@ import { RuleCard, type RuleChange } from './rule-card';
 export class RulesPage {
   private readonly api = inject(Api);
   private readonly changes = inject(Changes);
+  private readonly notices = inject(Notices);
+  private readonly words = inject(RuleNamesOfStation);
   private readonly rules = inject(Store).selectSignal(catalogueFeature.selectAllRules);
   readonly stationId = input.required<string>();
   protected readonly typed = signal('');
   private readonly tried = signal(false);
-  private readonly read = computed(() => parseRuleSentence(this.typed()));
+  private readonly read = computed(() => readRuleSentence(this.typed(), this.words.names()));
   protected readonly refused = computed(() => {
     const read = this.read();
     return this.tried() && !read.ok ? read.why : null;
   });
   protected readonly reading = computed(() => {
     const read = this.read();
-    return read.ok ? `Understood: the same ${read.tag} at least ${formatSpan(read.seconds)} apart.` : '';
+    return read.ok ? `Understood: ${ruleSentence(read.parts, this.words.names())}.` : '';
   });
-  protected readonly columns = computed(() => [
-    { name: 'Must', words: 'never broken', resting: false, rules: this.rules().filter((rule) => !rule.resting) },
+  protected readonly columns = computed<Column[]>(() => [
     {
+      key: 'must',
+      name: 'Must',
+      words: 'never broken',
+      none: 'No rule yet. Few rules at first: artist and title are enough to begin.',
+      rules: this.rules().filter(({ strength, resting }) => strength === 'hard' && !resting),
+    },
+    {
+      key: 'wish',
+      name: 'Wish',
+      words: 'kept where possible',
+      none: 'Drag a rule here, or press m on it, to make it a wish.',
+      rules: this.rules().filter(({ strength, resting }) => strength === 'soft' && !resting),
+    },
+    {
+      key: 'resting',
       name: 'Resting',
       words: 'kept, but not applied',
-      resting: true,
-      rules: this.rules().filter((rule) => rule.resting),
+      none: 'Drag a rule here, or press m on it, to let it rest.',
+      rules: this.rules().filter(({ resting }) => resting),
     },
   ]);
 
@@ -149,7 +161,7 @@ export class RulesPage {
       name: 'Rules',
       keys: [
         { keys: ['Tab'], does: 'from rule to rule and through its parts' },
-        { keys: ['m'], does: 'move the rule to the other column' },
+        { keys: ['m'], does: 'move the rule to the next column' },
         { keys: ['Delete'], does: 'delete the rule' },
       ],
     });
@@ -161,10 +173,9 @@ export class RulesPage {
     if (!read.ok) return;
     const created = await this.changes.run(
       this.api.createRule(this.stationId(), {
-        tag: read.tag,
-        seconds: read.seconds,
-        secondsByCategory: {},
-        resting: false,
+        ...read.parts,
+        // A shape that is a wish alone is made as one.
+        ...(RULE_FORMS[read.parts.shape].strengths.includes('hard') ? {} : WISH),
       }),
     );
     if (!created) return;
@@ -180,13 +191,48 @@ export class RulesPage {
     void this.changes.run(this.api.deleteRule(this.stationId(), rule.id));
   }
 
-  protected dropped({ item, container }: CdkDragDrop<boolean, boolean, RuleRow>): void {
-    if (item.data.resting !== container.data) this.save(item.data, { resting: container.data });
+  protected dropped({ item, container }: CdkDragDrop<ColumnKey, ColumnKey, RuleRow>): void {
+    this.move(item.data, container.data);
   }
 
   protected onKey(event: KeyboardEvent, rule: RuleRow): void {
     if (event.target !== event.currentTarget) return;
-    if (event.key === 'm') this.save(rule, { resting: !rule.resting });
+    if (event.key === 'm') this.move(rule, nextColumn(rule));
     if (event.key === 'Delete') this.remove(rule);
   }
+
+  private move(rule: RuleRow, to: ColumnKey): void {
+    if (to === columnOf(rule)) return;
+    if (to === 'resting') return this.save(rule, { resting: true });
+    const strength: RuleStrength = to === 'must' ? 'hard' : 'soft';
+    if (!RULE_FORMS[rule.shape].strengths.includes(strength)) return this.notices.say(ONLY_WISH);
+    this.save(rule, { resting: false, ...(strength === 'hard' ? MUST : WISH) });
+  }
+}
+
+type ColumnKey = 'must' | 'wish' | 'resting';
+
+interface Column {
+  readonly key: ColumnKey;
+  readonly name: string;
+  readonly words: string;
+  readonly none: string;
+  readonly rules: readonly RuleRow[];
+}
+
+const MUST = { strength: 'hard', rank: 0 } as const;
+const WISH = { strength: 'soft', rank: 1 } as const;
+const ONLY_WISH = 'At least so many an hour can be a wish only: with too few to choose from, every slot would stay open.';
+
+function columnOf({ strength, resting }: RuleRow): ColumnKey {
+  if (resting) return 'resting';
+  return strength === 'hard' ? 'must' : 'wish';
+}
+
+/** From column to column, past the musts where a rule can be a wish alone. */
+function nextColumn(rule: RuleRow): ColumnKey {
+  const at = columnOf(rule);
+  if (at === 'must') return 'wish';
+  if (at === 'wish') return 'resting';
+  return RULE_FORMS[rule.shape].strengths.includes('hard') ? 'must' : 'wish';
 }

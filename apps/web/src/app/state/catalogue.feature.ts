@@ -33,6 +33,7 @@ export interface CatalogueState {
   readonly shows: readonly ShowRow[];
   readonly dates: readonly DatePlanRow[];
   readonly draws: readonly DrawCount[];
+  readonly families: Catalogue['families'];
   readonly items: number;
   readonly withoutCategory: number;
 }
@@ -51,6 +52,7 @@ const initial: CatalogueState = {
   shows: [],
   dates: [],
   draws: [],
+  families: [],
   items: 0,
   withoutCategory: 0,
 };
@@ -81,6 +83,7 @@ export const catalogueFeature = createFeature({
       shows: catalogue.shows,
       dates: catalogue.dates,
       draws: catalogue.draws,
+      families: catalogue.families,
       items: catalogue.items,
       withoutCategory: catalogue.withoutCategory,
     })),

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemFit } from '@fuller/contracts';
-import { formatSpan, PAUSED_FOR_GOOD } from '@fuller/core';
+import { PAUSED_FOR_GOOD } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { RuleNamesOfStation } from '../../rules/rule-names';
 import { Api } from '../../shared/api/api';
 import { Newest } from '../../shared/api/newest';
 import { whenText } from '../../shared/text/when';
@@ -57,7 +58,7 @@ export class CardFit {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
-  private readonly rules = this.store.selectSignal(catalogueFeature.selectRuleMap);
+  private readonly words = inject(RuleNamesOfStation);
   readonly stationId = input.required<string>();
   readonly card = input.required<ItemCard>();
 
@@ -119,10 +120,9 @@ export class CardFit {
         return barWords(bar!);
       case 'held': {
         const { ruleId, by, other, otherMs, freeMs } = clashes[0]!;
-        const rule = this.rules()[ruleId];
         const what = other.id === this.card().id ? 'itself' : `“${other.title}”`;
         const where = otherMs < atMs! ? `after ${what}` : `before ${what} at ${this.time(otherMs)}`;
-        return `${rule?.tag ?? 'a rule'} ${formatSpan(Math.ceil(by / 60) * 60)} too soon ${where}; free ${this.time(freeMs)}`;
+        return `${this.words.subject(ruleId)} ${this.words.excess(ruleId, by)} ${where}; free ${this.time(freeMs)}`;
       }
     }
   }

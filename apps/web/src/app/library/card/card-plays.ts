@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPlays } from '@fuller/contracts';
 import { addDays, localTimeOf } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { RuleNamesOfStation } from '../../rules/rule-names';
 import { Api } from '../../shared/api/api';
 import { Newest } from '../../shared/api/newest';
 import { plural } from '../../shared/text/plural';
@@ -95,7 +96,7 @@ export class CardPlays {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
-  private readonly rules = this.store.selectSignal(catalogueFeature.selectRuleMap);
+  private readonly words = inject(RuleNamesOfStation);
   readonly stationId = input.required<string>();
   readonly card = input.required<ItemCard>();
 
@@ -112,7 +113,7 @@ export class CardPlays {
     const held = this.plays()?.held ?? [];
     if (held.length === 0) return null;
     return held.map(({ ruleId, other, endedMs, freeMs }) => {
-      const tag = this.rules()[ruleId]?.tag ?? 'rule';
+      const tag = this.words.subject(ruleId);
       const what = other.id === this.card().id ? 'It' : `“${other.title}”`;
       return { ruleId, words: `Too recent for ${tag}: ${what} ended ${this.when(endedMs)}. Free ${this.when(freeMs)}.` };
     });

@@ -1,0 +1,60 @@
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import { afterEach, describe, expect, it } from '@jest/globals';
+import { pino } from 'pino';
+import supertest from 'supertest';
+import { createApp } from '../app.js';
+import { inlineCompute } from '../jobs/compute.js';
+import { openServices, type Services } from '../services.js';
+import { NOW, TOMORROW } from '../testing/test-server.js';
+
+const KEPT = path.resolve('apps/server/src/db/kept');
+
+/** Data files as earlier versions left them: two rules of one station, a painted week, a day generated and edited by hand. */
+const FILES = ['before-air-plan.db.gz', 'before-rule-shapes.db.gz'];
+
+let dataDir = '';
+let services: Services;
+
+async function open(file: string) {
+  dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-kept-'));
+  await writeFile(path.join(dataDir, 'fuller.db'), gunzipSync(await readFile(path.join(KEPT, file))));
+  services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+  return supertest.agent(createApp(services, { log: pino({ level: 'silent' }), webDir: null })).set('x-client', 'test');
+}
+
+afterEach(async () => {
+  await services.close();
+  await rm(dataDir, { recursive: true, force: true });
+});
+
+describe.each(FILES)('a data file %s', (file) => {
+  it('is brought up to date with all that is in it, after a copy', async () => {
+    const api = await open(file);
+    const { body: catalogue } = await api.get('/api/stations/vale/catalogue').expect(200);
+    expect(catalogue.rules).toMatchObject([
+      { id: 'artist', shape: 'apart', tag: 'artist', amount: 1200, exceptions: [], strength: 'hard', places: [] },
+      { shape: 'apart', tag: 'title', amount: 3600, exceptions: [{ kind: 'category', id: 'gold', amount: 1800 }] },
+    ]);
+    expect(catalogue.clocks).toMatchObject([{ name: 'Day', lengthMs: 3_600_000 }]);
+    expect(catalogue.week.blocks.length).toBeGreaterThan(0);
+    const { body: view } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
+    const entry = view.log.hours[5].entries.find(({ id }: { id: string }) => id === '5-p0');
+    expect(entry).toMatchObject({ note: 'Kept from before' });
+    expect(await readdir(path.join(dataDir, 'backups'))).toHaveLength(1);
+  });
+
+  it('lets what was changed before still be undone', async () => {
+    const api = await open(file);
+    const { body: undoable } = await api.get('/api/activity?stationId=vale').expect(200);
+    const changed = undoable.find(({ label }: { label: string }) => label === 'Change a rule');
+    await api.post(`/api/activity/${changed.id}/undo`).expect(200);
+    const { body: after } = await api.get('/api/stations/vale/catalogue').expect(200);
+    expect(after.rules[0]).toMatchObject({ id: 'artist', amount: 1800 });
+    const made = undoable.find(({ label }: { label: string }) => label.startsWith('New rule'));
+    await api.post(`/api/activity/${made.id}/undo`).expect(200);
+    expect((await api.get('/api/stations/vale/catalogue')).body.rules).toHaveLength(1);
+  });
+});

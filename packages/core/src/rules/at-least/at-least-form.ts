@@ -1,0 +1,30 @@
+import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import { MOST_PLAYS } from '../rule.js';
+import { subjectText } from '../rule-words.js';
+
+const AT_LEAST = /\bat least\b|\bno (?:fewer|less) than\b|\bmin(?:imum)?\b(?! apart)/;
+const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
+
+export const atLeastForm: RuleForm = {
+  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  // An hour without enough that could play would leave every slot of it open, so it is a wish alone.
+  strengths: ['soft'],
+  sentence: (parts, names) => `At least ${parts.amount} of ${subjectText(parts, names)} an hour`,
+  read: (text) => {
+    if (!AT_LEAST.test(text.rest) || !AN_HOUR.test(text.rest) || /\bapart\b/.test(text.rest)) return null;
+    const about = onlyMention(text);
+    if (!about.ok) return about;
+    const read = readPlays(text.rest, 'at least 2 of gender female an hour');
+    return read.ok ? { ok: true, parts: partsOf('atLeast', about.mention, read.plays) } : read;
+  },
+  amountText: (amount) => `${amount} at least`,
+  excessText: (by) => `${by} too few`,
+  instanceRule: (rule, id, amount) => ({
+    ...instanceFields(rule, id),
+    strength: 'soft',
+    shape: 'atLeast',
+    count: amount,
+    window: 'hour',
+  }),
+  reachSeconds: () => 3600,
+};

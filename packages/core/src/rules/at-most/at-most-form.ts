@@ -1,0 +1,47 @@
+import { formatSpan } from '../../time/span.js';
+import { readSeparation } from '../apart/apart-form.js';
+import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import { MOST_PLAYS } from '../rule.js';
+import { subjectText } from '../rule-words.js';
+
+const AT_MOST = /\bat most\b|\bno more than\b|\bmax(?:imum)?\b|\bup to\b/;
+const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
+/** A window such as “in 3 h” or “within 90 min”, at the end. */
+const WINDOW = /\b(?:in|within|every|per)\s+(\d.*)$/;
+
+export const atMostForm: RuleForm = {
+  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  strengths: ['hard', 'soft'],
+  sentence: (parts, names) =>
+    `At most ${parts.amount} of ${subjectText(parts, names)} ${windowText(parts.windowSeconds)}`,
+  read: (text) => {
+    const window = WINDOW.exec(text.rest.trim());
+    if (!AT_MOST.test(text.rest) || (!AN_HOUR.test(text.rest) && !window)) return null;
+    const about = onlyMention(text);
+    if (!about.ok) return about;
+    const span = window && !AN_HOUR.test(text.rest) ? readSeparation(window[1]!.replace(/\.$/, '')) : null;
+    if (span && !span.ok) return span;
+    const read = readPlays(
+      span ? text.rest.trim().replace(WINDOW, '') : text.rest,
+      'at most 2 of the same artist an hour',
+    );
+    if (!read.ok) return read;
+    return {
+      ok: true,
+      parts: { ...partsOf('atMost', about.mention, read.plays), windowSeconds: span?.seconds ?? null },
+    };
+  },
+  amountText: (amount) => `${amount} at most`,
+  excessText: (by) => `${by} too many`,
+  instanceRule: (rule, id, amount) => ({
+    ...instanceFields(rule, id),
+    shape: 'atMost',
+    count: amount,
+    window: rule.windowSeconds ?? 'hour',
+  }),
+  reachSeconds: (rule) => rule.windowSeconds ?? 3600,
+};
+
+function windowText(seconds: number | null): string {
+  return seconds === null ? 'an hour' : `in ${formatSpan(seconds)}`;
+}

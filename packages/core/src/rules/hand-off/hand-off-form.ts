@@ -1,0 +1,47 @@
+import { instanceFields, type RuleForm } from '../form.js';
+import { tagName } from '../rule-words.js';
+
+export const handOffForm: RuleForm = {
+  amount: null,
+  strengths: ['hard', 'soft'],
+  sentence: ({ tag, value, followedBy }, names) =>
+    `No ${tagName(tag, names)} ${followedBy ?? ''} right after ${tagName(tag, names)} ${value ?? ''}`,
+  read: ({ mentions, rest }) => {
+    if (!/\bafter\b/.test(rest)) return null;
+    const [next, first] = mentions;
+    if (!next || !first || mentions.length > 2 || next.value === null || first.value === null)
+      return { ok: false, why: 'Say two values of one tag, as in “no tempo fast after tempo slow”.' };
+    const tag = sharedTag(next, first);
+    if (tag === null) return { ok: false, why: `“${next.value}” and “${first.value}” are not values of one tag.` };
+    return {
+      ok: true,
+      parts: {
+        shape: 'handOff',
+        tag,
+        value: first.value,
+        followedBy: next.value,
+        amount: 0,
+        windowSeconds: null,
+        exceptions: [],
+      },
+    };
+  },
+  amountText: () => '',
+  excessText: () => 'right after',
+  instanceRule: (rule, id) => {
+    const { value, ...fields } = instanceFields(rule, id);
+    return { ...fields, shape: 'handOff', from: value ?? '', to: rule.followedBy ?? '' };
+  },
+  reachSeconds: () => 1800,
+};
+
+interface Named {
+  readonly tag: string;
+  readonly ambiguous: readonly string[];
+}
+
+function sharedTag(a: Named, b: Named): string | null {
+  const [ofA, ofB] = [a, b].map(({ tag, ambiguous }) => (ambiguous.length > 0 ? ambiguous : [tag]));
+  const shared = ofA!.filter((tag) => ofB!.includes(tag));
+  return shared.length === 1 ? shared[0]! : null;
+}

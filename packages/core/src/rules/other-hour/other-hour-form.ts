@@ -1,0 +1,27 @@
+import { countText, instanceFields, onlyMention, onlyNumber, partsOf, type RuleForm } from '../form.js';
+import { subjectText } from '../rule-words.js';
+
+const SAME_HOUR = /\b(?:same|another|other|different) hour\b/;
+const MOST_DAYS = 28;
+
+export const otherHourForm: RuleForm = {
+  amount: { unit: 'days', least: 1, most: MOST_DAYS },
+  strengths: ['hard', 'soft'],
+  sentence: (parts, names) =>
+    `Keep ${subjectText(parts, names)} out of the same hour for ${countText(parts.amount, 'day')}`,
+  read: (text) => {
+    if (!SAME_HOUR.test(text.rest)) return null;
+    const about = onlyMention(text);
+    if (!about.ok) return about;
+    const days = onlyNumber(text.rest);
+    if (days === null)
+      return { ok: false, why: 'Say for how many days, as in “title out of the same hour for 2 days”.' };
+    if (days < 1 || days > MOST_DAYS)
+      return { ok: false, why: `${days} is out of range; from 1 to ${MOST_DAYS} days.` };
+    return { ok: true, parts: partsOf('otherHour', about.mention, days) };
+  },
+  amountText: (amount) => countText(amount, 'day'),
+  excessText: () => 'in the same hour again',
+  instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'otherHour', days: amount }),
+  reachSeconds: (rule) => (Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)) + 1) * 86_400,
+};

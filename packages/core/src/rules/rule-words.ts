@@ -1,0 +1,104 @@
+import { foldText } from '../text/fold.js';
+import { ITEM_TAGS, type RulePlace } from './rule.js';
+
+/** A tag that sentences can name, with its values where these are few and known. */
+export interface NamedTag {
+  readonly id: string;
+  readonly name: string;
+  readonly values: readonly string[];
+}
+
+/** What the names in a sentence stand for. */
+export interface RuleNames {
+  readonly tags: readonly NamedTag[];
+  placeName(place: RulePlace): string;
+}
+
+/** The tags every item has. */
+export const ITEM_TAG_NAMES: readonly NamedTag[] = ITEM_TAGS.map((tag) => ({ id: tag, name: tag, values: [] }));
+
+/** Names of the tags every item has and of tag families. */
+export function ruleNames(families: readonly NamedTag[], placeName: (place: RulePlace) => string): RuleNames {
+  return { tags: [...ITEM_TAG_NAMES, ...families.map((one) => ({ ...one, name: foldCase(one.name) }))], placeName };
+}
+
+/** A name as it stands in the middle of a sentence; abbreviations keep their capitals. */
+function foldCase(name: string): string {
+  return name === name.toUpperCase() ? name : name.charAt(0).toLowerCase() + name.slice(1);
+}
+
+export function tagName(id: string, { tags }: RuleNames): string {
+  return tags.find((tag) => tag.id === id)?.name ?? 'deleted tag';
+}
+
+/** How a sentence names what it is about: `the same artist`, `tempo slow`. */
+export function subjectText(
+  { tag, value }: { readonly tag: string; readonly value: string | null },
+  names: RuleNames,
+): string {
+  return value === null ? `the same ${tagName(tag, names)}` : `${tagName(tag, names)} ${value}`;
+}
+
+/** A tag, or a value of one, that a text names. */
+export interface Mention {
+  readonly tag: string;
+  readonly value: string | null;
+  /** Tags that have a value of this name, where the text does not say which is meant. */
+  readonly ambiguous: readonly string[];
+}
+
+export interface Mentions {
+  readonly found: readonly Mention[];
+  /** The folded text without what was found. */
+  readonly rest: string;
+}
+
+interface Phrase {
+  readonly text: string;
+  readonly mention: Mention;
+}
+
+/** The tags and values a text names, from left to right, the longest name first. */
+export function findMentions(text: string, names: RuleNames): Mentions {
+  const phrases = phrasesOf(names);
+  let rest = foldText(text);
+  const found: { at: number; mention: Mention }[] = [];
+  for (const { text: phrase, mention } of phrases) {
+    const pattern = new RegExp(`(?<![\\p{L}\\p{N}])${escaped(phrase)}(?:s|es)?(?![\\p{L}\\p{N}])`, 'gu');
+    rest = rest.replace(pattern, (match, at: number) => {
+      found.push({ at, mention });
+      // As long as before, so that places in the text stay what they are.
+      return '\u0001'.repeat(match.length);
+    });
+  }
+  found.sort((a, b) => a.at - b.at);
+  return { found: found.map(({ mention }) => mention), rest: rest.replaceAll(/\u0001+/g, ' ') };
+}
+
+function phrasesOf({ tags }: RuleNames): Phrase[] {
+  const phrases: Phrase[] = [];
+  const alone = new Map<string, string[]>();
+  for (const { id, name, values } of tags) {
+    phrases.push({ text: foldText(name), mention: { tag: id, value: null, ambiguous: [] } });
+    for (const value of values) {
+      const mention = { tag: id, value, ambiguous: [] };
+      phrases.push({ text: foldText(`${name} ${value}`), mention }, { text: foldText(`${value} ${name}`), mention });
+      // A number by itself is an amount.
+      if (/^[\d.,: ]+$/.test(value)) continue;
+      const holders = alone.get(foldText(value)) ?? [];
+      alone.set(foldText(value), [...holders, id]);
+      if (holders.length === 0)
+        phrases.push({ text: foldText(value), mention: { tag: id, value, ambiguous: holders } });
+    }
+  }
+  for (const phrase of phrases) {
+    const holders = alone.get(phrase.text);
+    if (holders && holders.length > 1 && phrase.mention.value !== null)
+      phrases[phrases.indexOf(phrase)] = { ...phrase, mention: { ...phrase.mention, ambiguous: holders } };
+  }
+  return phrases.sort((a, b) => b.text.length - a.text.length);
+}
+
+function escaped(text: string): string {
+  return text.replaceAll(/[.*+?^${}()|[\]\\]/g, String.raw`\$&`);
+}

@@ -1,0 +1,23 @@
+import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import { MOST_PLAYS } from '../rule.js';
+import { subjectText } from '../rule-words.js';
+
+const IN_A_ROW = /\bin a row\b|\bin succession\b|\bback to back\b/;
+
+export const streakForm: RuleForm = {
+  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  strengths: ['hard', 'soft'],
+  sentence: (parts, names) => `At most ${parts.amount} of ${subjectText(parts, names)} in a row`,
+  read: (text) => {
+    if (!IN_A_ROW.test(text.rest)) return null;
+    const about = onlyMention(text);
+    if (!about.ok) return about;
+    const read = readPlays(text.rest, 'at most 2 of the same artist in a row');
+    return read.ok ? { ok: true, parts: partsOf('streak', about.mention, read.plays) } : read;
+  },
+  amountText: (amount) => `${amount} in a row`,
+  excessText: (by) => `${by} too many in a row`,
+  instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'streak', max: amount }),
+  // Plays that follow each other are seldom more than some minutes apart.
+  reachSeconds: (rule) => Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)) * 1800,
+};
