@@ -310,7 +310,7 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
   ] as const) {
     const entry = slots[hour]?.[place];
     if (!entry) continue;
-    await edit(services, today, { type: 'replace', entryId: entry.id, itemId: null });
+    await edit(services, today, { type: 'open', entryId: entry.id });
     if (hour === 3)
       await edit(services, today, {
         type: 'note',

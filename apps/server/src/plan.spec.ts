@@ -123,7 +123,7 @@ describe('lines of clocks', () => {
     expect(await endOfJob(server, job.body.id)).toMatchObject({ state: 'done' });
     const { log, items } = (await server.api.get(`${base}/logs/2026-11-26`).expect(200)).body;
     const guests = log.hours.flatMap(({ entries }: { entries: { id: string; itemId: string | null }[] }) =>
-      entries.filter(({ id }) => id.endsWith('-guest')),
+      entries.filter(({ id }) => id.startsWith('guest-')),
     );
     expect(guests).toHaveLength(24);
     const titles = new Map(items.map((item: { id: string; title: string }) => [item.id, item.title]));

@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { generateDay, HOUR_MS, NO_FRAMING, type DailyLog } from '@fuller/core';
 import * as v from 'valibot';
+import { CategoryCode } from './catalogue.js';
 import {
-  CategoryCode,
-  DailyLogSchema,
   GenerateRequest,
   HandEdit,
   Id,
@@ -14,6 +13,7 @@ import {
   NewShow,
   WeekUpdate,
 } from './index.js';
+import { DailyLogSchema } from './logs.js';
 
 const issue = (schema: v.GenericSchema, value: unknown): string | undefined => {
   const read = v.safeParse(schema, value);
@@ -69,7 +69,7 @@ describe('what crosses a border', () => {
     [GenerateRequest, { from: '2026-02-20', days: 1.5 }, 'days'],
     [GenerateRequest, { from: '2026-02-20', more: 1 }, 'more'],
     [HandEdit, { type: 'refill', hours: [] }, 'type'],
-    [HandEdit, { type: 'lock', entryId: '0-a' }, 'locked'],
+    [HandEdit, { type: 'lock', entryId: 'a-0' }, 'locked'],
     [NewRule, { shape: 'apart', tag: 'artist', amount: 1.5 }, 'amount'],
     [ItemQuery, { limit: '1e9' }, 'limit is not a whole number'],
     [NewClock, { name: 'C', colour: '#000000', lengthMs: 400_000 }, 'lengthMs is not a multiple of five minutes'],

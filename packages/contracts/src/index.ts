@@ -1,13 +1,93 @@
-export * from './basics.js';
-export * from './air-plan.js';
-export * from './clocks.js';
-export * from './catalogue.js';
-export * from './library.js';
-export * from './logs.js';
-export * from './artists.js';
-export * from './tidy.js';
-export * from './tags.js';
-export * from './bulk.js';
-export * from './plays.js';
-export * from './rotation.js';
-export * from './rules.js';
+export { AirDate, Change, ErrorAnswer, Id, QueryInteger, ShortText } from './basics.js';
+export {
+  DatePlanPatch,
+  DatePlanRow,
+  DrawCount,
+  NewDatePlan,
+  NewShow,
+  ShowPatch,
+  ShowRow,
+  StaleLog,
+  Week,
+  WeekUpdate,
+} from './air-plan.js';
+export { ClockRow, ClockUpdate, NewClock } from './clocks.js';
+export {
+  Catalogue,
+  CategoryGroup,
+  CategoryPatch,
+  CategoryRow,
+  Created,
+  NewCategory,
+  Station,
+  UnreadableNote,
+} from './catalogue.js';
+export {
+  ActChange,
+  Approval,
+  FilterWords,
+  FolderImport,
+  ImportOptions,
+  ImportSession,
+  ImportSettings,
+  ImportSummary,
+  ItemCard,
+  ItemPage,
+  ItemPatch,
+  ItemQuery,
+  ItemRow,
+  NewPool,
+  Placement,
+  PoolPatch,
+  PoolRow,
+  WatchedFolder,
+  WatchedFolderView,
+} from './library.js';
+export {
+  ActivityRow,
+  AiredPlay,
+  DAY_STATES,
+  DaySummary,
+  DeskData,
+  GeneratedDaySummary,
+  GenerateRequest,
+  HandEdit,
+  HandOverPreview,
+  HandOverRecord,
+  HandOverRequest,
+  HandOverSettings,
+  HandOverState,
+  JobView,
+  LogEditRequest,
+  LogItem,
+  LogView,
+  type ChangedThing,
+  type DayState,
+  type ServerEvent,
+} from './logs.js';
+export { AliasPreview, ArtistRename, ArtistSplit, ArtistView, NewAlias } from './artists.js';
+export {
+  AlbumCluster,
+  ArtistCluster,
+  MergeAlbums,
+  MergeArtists,
+  RefuseDoubles,
+  SongCluster,
+  TidyView,
+} from './tidy.js';
+export { FamilyPatch, FamilyRemoval, FamilyRow, NewFamily } from './tags.js';
+export { BulkDone, BulkPreview, BulkRequest, Worklist, WorklistChange } from './bulk.js';
+export { AirplayProof, FitQuery, ItemFit, ItemPlays, ProofQuery } from './plays.js';
+export {
+  CategoryMerge,
+  CategoryRests,
+  CategorySplit,
+  CategoryUse,
+  GroupPatch,
+  NewGroup,
+  OrderQuery,
+  RotationPlan,
+  RotationRow,
+  RotationSheet,
+} from './rotation.js';
+export { NewRule, RulePatch, RuleRow } from './rules.js';

@@ -9,7 +9,7 @@ const OpenReason = v.object({
   relax: v.optional(v.array(v.object({ ruleId: Id, seconds: v.number() }))),
 });
 const ChosenWhy = v.object({ restMs: v.nullable(v.number()), ahead: v.number(), heldBack: HeldItems });
-export const EntryId = v.pipe(v.string(), v.regex(/^\d{1,2}-[A-Za-z0-9_-]{1,40}$/, 'is not an entry of a log'));
+export const EntryId = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{1,80}$/, 'is not an entry of a log'));
 const Mark = v.object({
   atMs: v.number(),
   hard: v.boolean(),
@@ -60,7 +60,9 @@ export const DailyLogSchema = v.object({ date: v.string(), timeZone: v.string(),
 
 /** The edits a person makes by hand; new runs are jobs. */
 export const HandEdit = v.variant('type', [
-  v.strictObject({ type: v.literal('replace'), entryId: EntryId, itemId: v.nullable(Id) }),
+  v.strictObject({ type: v.literal('replace'), entryId: EntryId, itemId: Id }),
+  v.strictObject({ type: v.literal('open'), entryId: EntryId }),
+  v.strictObject({ type: v.literal('swap'), entryId: EntryId, withId: EntryId }),
   v.strictObject({ type: v.literal('lock'), entryId: EntryId, locked: v.boolean() }),
   v.strictObject({ type: v.literal('note'), entryId: EntryId, note: LongText }),
 ]);

@@ -1,84 +1,159 @@
-export * from './text/fold.js';
-export * from './time/duration.js';
-export * from './time/span.js';
-export * from './time/read-time.js';
-export * from './time/local-day.js';
-export * from './library/item.js';
-export * from './library/tags.js';
-export * from './library/tag-family.js';
-export * from './library/bulk-edit.js';
-export * from './library/availability.js';
-export * from './library/credits.js';
-export * from './library/tidy/doubles.js';
-export * from './library/tidy/version-mark.js';
-export * from './library/filter/filter.js';
-export * from './library/filter/parse-filter.js';
+export { foldText, nameKey } from './text/fold.js';
+export { formatDuration, LONGEST_ITEM_MS, parseDuration } from './time/duration.js';
+export { formatSpan } from './time/span.js';
+export {
+  addDays,
+  daysBetween,
+  formatAirTime,
+  formatLocalDateTime,
+  hoursOfDay,
+  isDate,
+  isTimeZone,
+  localTimeOf,
+  weekdayOf,
+} from './time/local-day.js';
+export { ITEM_KINDS, type ItemKind, type Scope } from './library/item.js';
+export type { TagValue } from './library/tags.js';
+export { changeValues, movedValues } from './library/tag-family.js';
+export { bulkChange, REPLACED_FIELDS, type BulkEdit, type EditedItem } from './library/bulk-edit.js';
+export { hoursInWords, paintHours, PAUSED_FOR_GOOD } from './library/availability.js';
+export { mainCredit, parseCredits } from './library/credits.js';
+export {
+  albumDoubles,
+  artistDoubles,
+  clusterKey,
+  clustersOf,
+  songDoubles,
+  type KnownAlbum,
+  type KnownArtist,
+  type KnownSong,
+} from './library/tidy/doubles.js';
+export type { Filter, FilterTest, FilterVocabulary, Range } from './library/filter/filter.js';
+export { familyName, parseFilter } from './library/filter/parse-filter.js';
 export { asWords } from './library/filter/tokens.js';
-export * from './library/filter/match-filter.js';
-export * from './library/filter/complete-filter.js';
-export * from './library/import-fields.js';
-export * from './library/import-row.js';
-export * from './library/import-plan.js';
-export * from './rotation/category.js';
-export * from './week/week-slots.js';
-export * from './rotation/turnover.js';
-export * from './rotation/hour-spread.js';
-export * from './rotation/rests.js';
-export * from './rotation/cool-off.js';
-export * from './sheet/sheet.js';
-export * from './sheet/next-picks.js';
-export * from './clocks/line.js';
-export * from './clocks/line-edits.js';
-export * from './clocks/expected-starts.js';
-export * from './week/show.js';
-export * from './week/week-plan.js';
-export * from './week/date-plan.js';
-export * from './week/air-plan.js';
-export * from './week/timeline.js';
-export * from './week/framing.js';
-export * from './week/expand-day.js';
-export * from './week/mark.js';
-export * from './sequence/parts.js';
-export * from './week/usage.js';
-export * from './clocks/draw-advice.js';
-export * from './clocks/text/clock-names.js';
-export * from './clocks/text/read-clock.js';
-export * from './clocks/text/write-clock.js';
-export * from './clocks/text/merge-lines.js';
-export * from './rules/rule.js';
-export * from './rules/sentence.js';
-export * from './rules/rule-words.js';
-export * from './rules/form.js';
-export * from './rules/forms.js';
+export { matchesFilter, type FilterableItem } from './library/filter/match-filter.js';
+export { completionsOf, valuesInField, withField, type Completion } from './library/filter/complete-filter.js';
+export {
+  guessMapping,
+  IMPORT_FIELDS,
+  looksLikeHeader,
+  type ImportField,
+  type TagColumn,
+} from './library/import-fields.js';
+export { readRow, type ItemDraft, type KnownFamily, type RowError } from './library/import-row.js';
+export { planImport, type ExistingItem, type ImportPlan } from './library/import-plan.js';
+export { BAND_COLOURS, TURN_ORDERS, turnoverHours, type TurnOrder } from './rotation/category.js';
+export { slotsOfWeek, weeklyDemand, weekSlots, type WeekSlot } from './week/week-slots.js';
+export {
+  freeOnAverage,
+  freeTightness,
+  scaledSlots,
+  titleTightness,
+  turnoverOf,
+  wishedNumbers,
+  type Tightness,
+  type Turnover,
+  type TurnoverWish,
+} from './rotation/turnover.js';
+export { categorySpread, hourSpread } from './rotation/hour-spread.js';
+export { itemRests } from './rotation/rests.js';
+export { LONGEST_COOL_OFF, type CoolOff } from './rotation/cool-off.js';
+export { playsByItem, sharedRates, slotsByHour, turnoverSheet } from './sheet/sheet.js';
+export { nextPicks } from './sheet/next-picks.js';
+export {
+  drawOf,
+  GRAIN_MS,
+  HOUR_MS,
+  itemOfLine,
+  LONGEST_CLOCK_MS,
+  withSource,
+  type ClockLine,
+  type Draw,
+} from './clocks/line.js';
+export { copyLines, insertLines, moveLines, removeLines, replaceLine } from './clocks/line-edits.js';
+export {
+  expectedStarts,
+  type ExpectedLine,
+  type ExpectedSilence,
+  type LengthLookup,
+} from './clocks/expected-starts.js';
+export { LONGEST_SHOW_MINUTES, NO_FRAMING, type Framing, type Show } from './week/show.js';
+export {
+  blockAt,
+  copyDay,
+  DAY_MINUTES,
+  EMPTY_WEEK,
+  GRAIN_MINUTES,
+  paint,
+  reshape,
+  WEEK_MINUTES,
+  type BlockContent,
+  type PlanBlock,
+  type WeekPlan,
+} from './week/week-plan.js';
+export { datesOf, repeatFault, type DatePlan } from './week/date-plan.js';
+export type { AirPlan } from './week/air-plan.js';
+export { timelineOf, type Stretch } from './week/timeline.js';
+export { framedClock, type FramedLine } from './week/framing.js';
+export { expandDay } from './week/expand-day.js';
+export { usageOfClocks, type Usage } from './week/usage.js';
+export { drawAdvice, type DrawAdvice } from './clocks/draw-advice.js';
+export type { NameBook } from './clocks/text/clock-names.js';
+export { readClock, type ClockText, type TextFault } from './clocks/text/read-clock.js';
+export { writeClock, writeLine } from './clocks/text/write-clock.js';
+export { mergeLines } from './clocks/text/merge-lines.js';
+export {
+  amountAt,
+  amountInCategory,
+  ITEM_TAGS,
+  LAST_RANK,
+  PLACE_KINDS,
+  RULE_SHAPES,
+  withoutPlace,
+  type Rule,
+  type RuleException,
+  type RuleLocation,
+  type RulePlace,
+  type RuleShape,
+  type RuleStrength,
+} from './rules/rule.js';
+export { faultOfRule, readRuleSentence, ruleSentence } from './rules/sentence.js';
+export { ruleNames, tagName, type NamedTag, type RuleNames } from './rules/rule-words.js';
+export { RULE_FORMS } from './rules/forms.js';
 export { readSeparation } from './rules/apart/apart-form.js';
-export * from './station/instance-rules.js';
-export * from './station/entry-location.js';
-export * from './engine/instance.js';
-export * from './engine/solution.js';
-export * from './engine/random.js';
-export * from './engine/effort.js';
-export * from './sequence/orders.js';
-export * from './engine/solve.js';
-export * from './rules/shapes.js';
-export * from './log/air-times.js';
-export * from './generate/reach-mark.js';
-export * from './log/daily-log.js';
-export * from './log/log-edit.js';
-export * from './station/station-data.js';
-export * from './station/station-model.js';
-export * from './station/rule-tags.js';
-export * from './generate/generate-day.js';
-export * from './generate/stale-hours.js';
-export * from './judge/inspect-log.js';
-export * from './judge/fit.js';
-export * from './judge/held-now.js';
-export * from './hand-over/hand-over.js';
-export * from './station/aired.js';
-export * from './log/undo-edit.js';
-export * from './log/chosen-by-hand.js';
-export * from './formats/text-encodings.js';
-export * from './formats/delimiters.js';
-export * from './formats/csv.js';
-export * from './formats/m3u.js';
-export * from './formats/playlist-rows.js';
-export * from './formats/file-name-pattern.js';
+export { entryLocation } from './station/entry-location.js';
+export { readInstance, type Instance } from './engine/instance.js';
+export { PROOFS, type Solution } from './engine/solution.js';
+export { Random, seededRandom } from './engine/random.js';
+export { EFFORTS, type Effort } from './engine/effort.js';
+export { solve } from './engine/solve.js';
+export { InstanceRule } from './rules/shapes.js';
+export { airTimes, type LogTiming, type MarkTiming, type Silence } from './log/air-times.js';
+export {
+  allEntries,
+  checkLog,
+  findEntry,
+  itemOf,
+  openSlots,
+  slotsOf,
+  type ChosenWhy,
+  type DailyLog,
+  type LogEntry,
+  type LogHour,
+} from './log/daily-log.js';
+export { applyEdit, byHand, invertEdit, touchedEntries, type LogEdit } from './log/log-edit.js';
+export type { StationData, StationPlay } from './station/station-data.js';
+export { StationModel } from './station/station-model.js';
+export { emptyDay, generateDay, type GenerateOptions } from './generate/generate-day.js';
+export { staleHours } from './generate/stale-hours.js';
+export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.js';
+export { dayFit } from './judge/fit.js';
+export { heldAt } from './judge/held-now.js';
+export { handOver, type HandOver, type HandOverItem } from './hand-over/hand-over.js';
+export { airedIds } from './station/aired.js';
+export { changedEntries, undoEdit } from './log/undo-edit.js';
+export { TEXT_ENCODINGS, type TextEncoding } from './formats/text-encodings.js';
+export { DELIMITERS, type Delimiter } from './formats/delimiters.js';
+export { detectDelimiter, writeCsv, type CsvRow } from './formats/csv.js';
+export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats/playlist-rows.js';
+export { PATTERN_WORDS } from './formats/file-name-pattern.js';

@@ -41,7 +41,7 @@ describe.each(FILES)('a data file %s', (file) => {
     expect(catalogue.clocks).toMatchObject([{ name: 'Day', lengthMs: 3_600_000 }]);
     expect(catalogue.week.blocks.length).toBeGreaterThan(0);
     const { body: view } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
-    const entry = view.log.hours[5].entries.find(({ id }: { id: string }) => id === '5-p0');
+    const entry = view.log.hours[5].entries.find(({ id }: { id: string }) => id === 'p0-300');
     expect(entry).toMatchObject({ note: 'Kept from before' });
     expect(await readdir(path.join(dataDir, 'backups'))).toHaveLength(1);
   });
@@ -55,6 +55,26 @@ describe.each(FILES)('a data file %s', (file) => {
     expect(after.rules[0]).toMatchObject({ id: 'artist', amount: 1800 });
     const made = undoable.find(({ label }: { label: string }) => label.startsWith('New rule'));
     await api.post(`/api/activity/${made.id}/undo`).expect(200);
+    const noted = undoable.find(({ label }: { label: string }) => label === 'Write a note');
+    await api.post(`/api/activity/${noted.id}/undo`).expect(200);
+    const { body: view } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
+    expect(JSON.stringify(view)).not.toContain('Kept from before');
     expect((await api.get('/api/stations/vale/catalogue')).body.rules).toHaveLength(1);
   });
+});
+
+it('keeps what a person noted with its slot when a day of an older file is generated again', async () => {
+  const api = await open('before-rule-shapes.db.gz');
+  const { body: view } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
+  const noted = view.log.hours[5].entries.find(({ id }: { id: string }) => id === 'p0-300');
+  await api.post('/api/stations/vale/generate').send({ from: TOMORROW, days: 1, seed: 3 }).expect(200);
+  for (let tries = 0; tries < 100; tries++) {
+    const { body: jobs } = await api.get('/api/jobs');
+    if (jobs.every(({ state }: { state: string }) => state !== 'running')) break;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  const { body: again } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
+  expect(again.revision).toBeGreaterThan(view.revision);
+  const kept = again.log.hours[5].entries.find(({ id }: { id: string }) => id === 'p0-300');
+  expect(kept).toMatchObject({ note: 'Kept from before', itemId: noted.itemId });
 });

@@ -9,6 +9,7 @@ import { LibraryDepth } from './migrations/m003-library.js';
 import { AirPlanTables } from './migrations/m004-air-plan.js';
 import { PlaysByDate } from './migrations/m005-kept-plays.js';
 import { Indexes } from './migrations/m006-indexes.js';
+import { EntryIds } from './migrations/m008-entry-ids.js';
 import { RuleShapes } from './migrations/m007-rule-shapes.js';
 
 const ENTITIES = Object.values(entities);
@@ -20,6 +21,7 @@ const MIGRATIONS = [
   { name: 'm005-kept-plays', class: PlaysByDate },
   { name: 'm006-indexes', class: Indexes },
   { name: 'm007-rule-shapes', class: RuleShapes },
+  { name: 'm008-entry-ids', class: EntryIds },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

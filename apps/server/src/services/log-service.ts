@@ -180,7 +180,7 @@ export class LogService {
     hand: HandEdit,
   ): Promise<Written<LogView>> {
     const edit = byHand(hand);
-    if (hand.type === 'replace' && hand.itemId !== null && (await this.reader.logItems([hand.itemId])).length === 0)
+    if (hand.type === 'replace' && (await this.reader.logItems([hand.itemId])).length === 0)
       throw notFound('item', hand.itemId);
     const row = await this.mustFind(stationId, date);
     if (row.revision !== revision) throw staleRevision('log');
@@ -195,7 +195,7 @@ export class LogService {
       await this.apply(changes, row, before, edit, { log, judged });
     });
     const value = await this.viewOf(revision + 1, log, judged.strains);
-    const item = hand.type === 'replace' && hand.itemId !== null ? await this.reader.logItems([hand.itemId]) : [];
+    const item = hand.type === 'replace' ? await this.reader.logItems([hand.itemId]) : [];
     this.store.tell({
       type: 'log',
       stationId,

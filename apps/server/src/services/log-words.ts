@@ -25,7 +25,11 @@ export function listed(times: readonly string[]): string {
 export function labelOf(edit: HandEdit): string {
   switch (edit.type) {
     case 'replace':
-      return edit.itemId === null ? 'Open a slot' : 'Replace an entry';
+      return 'Replace an entry';
+    case 'open':
+      return 'Open a slot';
+    case 'swap':
+      return 'Swap two entries';
     case 'lock':
       return edit.locked ? 'Lock an entry' : 'Unlock an entry';
     case 'note':

@@ -101,7 +101,7 @@ describe('generateDay', () => {
     const noted = mustApply(log, {
       type: 'batch',
       edits: [
-        { type: 'replace', entryId: entry.id, itemId: other, origin: 'hand', open: null },
+        { type: 'replace', entryId: entry.id, itemId: other, origin: 'hand' },
         { type: 'lock', entryId: entry.id, locked: true },
         { type: 'note', entryId: entry.id, note: 'Stays' },
       ],
@@ -113,11 +113,10 @@ describe('generateDay', () => {
 
   it('fills only what is open when asked to', () => {
     const opened = mustApply(log, {
-      type: 'replace',
+      type: 'open',
       entryId: picks(log)[7]!.id,
-      itemId: null,
       origin: 'hand',
-      open: null,
+      reason: null,
     });
     const filled = generateDay(data, { ...ALL, previous: opened, only: 'open' }).log;
     expect(openSlots(filled)).toEqual([]);
@@ -182,14 +181,13 @@ describe('candidates', () => {
         entryId: entry.id,
         itemId: candidate.itemId,
         origin: 'hand',
-        open: null,
       });
       expect(new LogInspector(new StationModel(data), changed).strains().length > 0).toBe(candidate.breaks.length > 0);
     }
   });
 
   it('refuses an entry that is not a slot', () => {
-    expect(() => new LogInspector(new StationModel(data), log).candidates('0-b')).toThrow(RangeError);
+    expect(() => new LogInspector(new StationModel(data), log).candidates('b-0')).toThrow(RangeError);
     expect(itemOf(allEntries(log)[0]!)).toBeNull();
   });
 });

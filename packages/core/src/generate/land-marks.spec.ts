@@ -51,7 +51,7 @@ const station = (plan: AirPlan, more: Partial<StationData> = {}): StationData =>
   };
 };
 const entryOf = (log: DailyLog, line: string): PickEntry[] =>
-  slotsOf(log).filter(({ id }) => id.replace(/^\d+-/, '') === line);
+  slotsOf(log).filter(({ id }) => id.replace(/-\d+$/, '') === line);
 
 describe('landing', () => {
   const show: Show = {
@@ -170,7 +170,6 @@ describe('landing', () => {
       entryId: left.id,
       itemId: 'song1',
       origin: 'hand',
-      open: null,
     });
     expect(put).toEqual({ ok: false, why: 'the entry is left out of the hour' });
   });
@@ -195,7 +194,7 @@ describe('landing', () => {
         if (hard) expect(startMs - hour.startMs).toBe(1_800_000);
         else expect(startMs - hour.startMs).toBeGreaterThanOrEqual(1_800_000);
       }
-      const own = marks.filter(({ entryId }) => entryId?.endsWith('-m'));
+      const own = marks.filter(({ entryId }) => entryId?.startsWith('m-'));
       expect(own).toHaveLength(24);
       // Nothing is cut, and nothing is silent for long.
       for (const { overMs } of own) expect(overMs).toBeGreaterThanOrEqual(-5000);

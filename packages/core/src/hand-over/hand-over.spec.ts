@@ -20,7 +20,7 @@ const OPTIONS: HandOverOptions = {
 describe('handOver', () => {
   const made = generateDay(data, { date: DATE, seed: 1, previous: null, only: 'all' }).log;
   const slot = made.hours[0]!.entries.find((entry) => entry.kind === 'pick')!;
-  const log = mustApply(made, { type: 'replace', entryId: slot.id, itemId: null, origin: 'hand', open: null });
+  const log = mustApply(made, { type: 'open', entryId: slot.id, origin: 'hand', reason: null });
 
   it('writes a file an hour, holds back what cannot sound and says why', () => {
     const done = handOver(log, OPTIONS);

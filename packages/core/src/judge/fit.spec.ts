@@ -22,7 +22,7 @@ describe('fit', () => {
     for (const hour of fit) {
       const entries = log.hours[hour.index]!.entries.filter((entry) => entry.kind === 'pick');
       const strains = (entryId: string): number => {
-        const changed = mustApply(log, { type: 'replace', entryId, itemId: 'song7', origin: 'hand', open: null });
+        const changed = mustApply(log, { type: 'replace', entryId, itemId: 'song7', origin: 'hand' });
         return new LogInspector(model, changed).strains().length;
       };
       if (hour.state === 'plays') expect(entries.map(itemOf)).toContain('song7');
@@ -40,7 +40,6 @@ describe('fit', () => {
       entryId: entry.id,
       itemId: 'song47',
       origin: 'hand',
-      open: null,
     });
     const one = mustApply(placed, { type: 'lock', entryId: entry.id, locked: true });
     const [at, length] = [model.timing(one).entries.get(entry.id)!.startMs, model.lengthOf('song47')];

@@ -31,7 +31,7 @@ const spoiled = (moves: readonly (readonly [number, number, boolean])[]): DailyL
   moves.reduce((log, [slot, item, locked]) => {
     const entryId = slots[slot % slots.length]!.id;
     const itemId = data.items[item % data.items.length]!.id;
-    const put = mustApply(log, { type: 'replace', entryId, itemId, origin: 'hand', open: null });
+    const put = mustApply(log, { type: 'replace', entryId, itemId, origin: 'hand' });
     return locked ? mustApply(put, { type: 'lock', entryId, locked }) : put;
   }, made);
 

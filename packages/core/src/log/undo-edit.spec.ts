@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry } from './daily-log.js';
 import { generateDay } from '../generate/generate-day.js';
-import { applyEdit, invertEdit, mustApply, type LogEdit } from './log-edit.js';
+import { applyEdit, byHand, invertEdit, mustApply, type LogEdit } from './log-edit.js';
 import { undoEdit } from './undo-edit.js';
 
 const data = smallStation({ orders: { gold: 'random' } });
@@ -11,13 +11,8 @@ const made = (seed: number): DailyLog => generateDay(data, { date: DATE, seed, p
 const [earlier, later] = [made(1), made(2)];
 const run: LogEdit = { type: 'refill', hours: later.hours };
 const slots = allEntries(later).flatMap((entry) => (entry.kind === 'pick' ? [entry.id] : []));
-const replace = (entryId: string, itemId: string | null): LogEdit => ({
-  type: 'replace',
-  entryId,
-  itemId,
-  origin: 'hand',
-  open: null,
-});
+const replace = (entryId: string, itemId: string | null): LogEdit =>
+  byHand(itemId === null ? { type: 'open', entryId } : { type: 'replace', entryId, itemId });
 const one = fc.oneof(
   fc
     .record({ id: fc.constantFrom(...slots.slice(0, 30)), item: fc.constantFrom(null, 'song1', 'song2') })
@@ -77,6 +72,39 @@ describe('undoing what others have built on', () => {
     // A note of theirs beside it does no harm.
     const noted = mustApply(after, { type: 'note', entryId: slots[0]!, note: 'theirs' });
     expect(undoEdit(noted, mine, inverse).ok).toBe(true);
+  });
+
+  it('refuses to undo a swap once one of the two has another item', () => {
+    const [a, b] = [slots[0]!, slots[1]!];
+    const mine: LogEdit = { type: 'swap', entryId: a, withId: b };
+    const inverse = invertEdit(later, mine);
+    const after = mustApply(later, mine);
+    expect(mustUndo(after, mine, inverse)).toEqual(later);
+    expect(undoEdit(mustApply(after, replace(b, 'song9')), mine, inverse).ok).toBe(false);
+    const batch: LogEdit = { type: 'batch', edits: [mine, { type: 'note', entryId: a, note: 'mine' }] };
+    const undoBatch = invertEdit(later, batch);
+    expect(undoEdit(mustApply(mustApply(later, batch), replace(b, 'song9')), batch, undoBatch).ok).toBe(false);
+  });
+
+  it('puts back what was taken out only where its place is still there', () => {
+    const mine: LogEdit = { type: 'remove', entryId: slots[3]! };
+    const inverse = invertEdit(later, mine);
+    const after = mustApply(later, mine);
+    expect(mustUndo(after, mine, inverse)).toEqual(later);
+    const gone = mustApply(after, { type: 'remove', entryId: slots[4]! });
+    expect(undoEdit(gone, mine, inverse)).toEqual({
+      ok: false,
+      why: 'the place it was to stand at is no longer there',
+    });
+  });
+
+  it('refuses to move back what somebody has moved on', () => {
+    const mine: LogEdit = { type: 'move', entryId: slots[0]!, to: { hourIndex: 3, beforeId: null } };
+    const inverse = invertEdit(later, mine);
+    const after = mustApply(later, mine);
+    expect(mustUndo(after, mine, inverse)).toEqual(later);
+    const on = mustApply(after, { type: 'move', entryId: slots[0]!, to: { hourIndex: 4, beforeId: null } });
+    expect(undoEdit(on, mine, inverse).ok).toBe(false);
   });
 
   it('leaves what has aired, and whole hours whose clock is another now', () => {

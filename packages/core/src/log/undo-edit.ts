@@ -1,5 +1,5 @@
-import { allEntries, findEntry, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
-import type { LogEdit } from './log-edit.js';
+import { allEntries, findEntry, type DailyLog, type LogEntry, type LogHour, type PickEntry } from './daily-log.js';
+import { applyEdit, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
 
 /** What undoing an edit comes to when others have changed the log since. */
 export type UndoOutcome =
@@ -22,19 +22,49 @@ export function undoEdit(
   fixed: ReadonlySet<string> = new Set(),
 ): UndoOutcome {
   if (edit.type === 'refill' && inverse.type === 'refill') return undoRefill(log, edit.hours, inverse.hours, fixed);
-  if (!stands(log, edit)) return { ok: false, why: 'the entry has been changed again since' };
-  return { ok: true, edit: inverse, left: [] };
+  if (!lastOfEach(singleEdits(edit, inverse)).every((one) => stands(log, one)))
+    return { ok: false, why: 'the entry has been changed again since' };
+  const outcome = applyEdit(log, inverse);
+  return outcome.ok ? { ok: true, edit: inverse, left: [] } : outcome;
 }
 
-/** Whether a log still has what an edit set. */
+/** The edits that an edit is made of; a swap is the two items it set, which its inverse tells. */
+function singleEdits(edit: LogEdit, inverse: LogEdit): LogEdit[] {
+  if (edit.type === 'batch' && inverse.type === 'batch')
+    return edit.edits.flatMap((one, index) => singleEdits(one, inverse.edits.at(-1 - index)!));
+  if (edit.type !== 'swap' || inverse.type !== 'batch') return [edit];
+  const was = new Map(inverse.edits.flatMap((one) => (one.type === 'replace' ? [[one.entryId, one.itemId]] : [])));
+  const set = (entryId: string, other: string): LogEdit[] => {
+    const itemId = was.get(other);
+    return itemId === undefined ? [] : [{ type: 'replace', entryId, itemId, origin: 'hand' }];
+  };
+  return [...set(edit.entryId, edit.withId), ...set(edit.withId, edit.entryId)];
+}
+
+/** Whether a log still has what a single edit set. */
 function stands(log: DailyLog, edit: LogEdit): boolean {
-  if (edit.type === 'batch') return lastOfEach(edit.edits).every((one) => stands(log, one));
-  if (edit.type === 'refill') return same(log.hours, edit.hours);
+  switch (edit.type) {
+    case 'refill':
+      return same(log.hours, edit.hours);
+    case 'remove':
+      return !findEntry(log, edit.entryId);
+    case 'insert':
+      return same(findEntry(log, edit.entry.id), edit.entry);
+    case 'move':
+      return edit.to.beforeId === edit.entryId || same(placeOf(log, edit.entryId), edit.to);
+    case 'swap':
+    case 'batch':
+      return true;
+  }
   const entry = findEntry(log, edit.entryId);
   if (!entry) return false;
   switch (edit.type) {
     case 'replace':
-      return entry.kind === 'pick' && entry.itemId === edit.itemId && entry.origin === edit.origin && !entry.locked;
+      return isFree(entry) && entry.itemId === edit.itemId && entry.origin === edit.origin;
+    case 'open':
+      return isFree(entry) && entry.itemId === null && entry.origin === edit.origin;
+    case 'length':
+      return entry.kind === 'break' && entry.durationMs === edit.durationMs;
     case 'lock':
       return entry.kind === 'pick' && entry.locked === edit.locked;
     case 'note':
@@ -42,12 +72,18 @@ function stands(log: DailyLog, edit: LogEdit): boolean {
   }
 }
 
+function isFree(entry: LogEntry): entry is PickEntry {
+  return entry.kind === 'pick' && !entry.locked;
+}
+
 /** Of edits of one kind to one entry only the last can still stand. */
 function lastOfEach(edits: readonly LogEdit[]): LogEdit[] {
   const last = new Map<string, LogEdit>();
   for (const edit of edits) {
+    // An item put in and an item taken out are of one kind, and so are putting an entry in and taking it out.
+    const kind = ({ open: 'replace', remove: 'insert' } as const)[edit.type as 'open' | 'remove'] ?? edit.type;
     const key =
-      edit.type === 'batch' || edit.type === 'refill' ? edit.type + String(last.size) : `${edit.type} ${edit.entryId}`;
+      edit.type === 'refill' ? edit.type + String(last.size) : `${kind} ${[...touchedEntries(edit)].join(' ')}`;
     last.set(key, edit);
   }
   return [...last.values()];

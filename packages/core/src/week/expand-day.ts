@@ -7,9 +7,14 @@ import type { ClockLine } from '../clocks/line.js';
 import type { LogMark } from './mark.js';
 import { timelineOf, WallClock } from './timeline.js';
 
+const MINUTE_MS = 60_000;
+
 /** A line of a clock in its place in a day. */
 export interface PlannedLine {
-  /** Stable for the same date, hour and line, so that what a person did to it survives a new run. */
+  /**
+   * Of the line and the minute of the day its clock began at: what a person did to it survives a new run, whatever hour
+   * it starts in then.
+   */
   readonly entryId: string;
   readonly line: ClockLine;
   /** Expected UTC start, epoch milliseconds. */
@@ -48,6 +53,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
   const hours = wall.hours.map((hour): OpenHour => ({ hour, runs: [], lines: [], begins: false }));
   const hourAt = (atMs: number): OpenHour | undefined =>
     hours.findLast(({ hour }) => atMs >= hour.startMs && atMs < hour.startMs + hour.durationMs);
+  const dayStartMs = wall.hours[0]!.startMs;
   const taken = new Map<string, number>();
   for (const run of runsOfDay(timeline, wall, plan)) {
     for (const one of hours) {
@@ -62,7 +68,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
         first = false;
         continue;
       }
-      const key = `${open.hour.index}-${line.id}`;
+      const key = `${line.id}-${Math.round((run.originMs - dayStartMs) / MINUTE_MS)}`;
       const times = (taken.get(key) ?? 0) + 1;
       taken.set(key, times);
       const own = momentMark(line, run.originMs);

@@ -21,7 +21,7 @@ const log: DailyLog = {
       durationMs: 3_600_000,
       clockId: 'c',
       clockName: 'C',
-      entries: ['0-a', '0-b', '0-c'].map((id) => slot(id, id)),
+      entries: ['a-0', 'b-0', 'c-0'].map((id) => slot(id, id)),
     },
   ],
 };
@@ -82,23 +82,23 @@ describe('the log of the desk', () => {
   });
 
   it('shows edits at once and sends them one after the other, each to the entry it was made for', async () => {
-    for (const id of ['0-a', '0-b', '0-c']) document.edit(lock(id));
-    expect(['0-a', '0-b', '0-c'].map((id) => entry(id).locked)).toEqual([true, true, true]);
+    for (const id of ['a-0', 'b-0', 'c-0']) document.edit(lock(id));
+    expect(['a-0', 'b-0', 'c-0'].map((id) => entry(id).locked)).toEqual([true, true, true]);
     expect(server.got).toEqual([]);
     await settled();
-    expect(server.got).toEqual([lock('0-a'), lock('0-b'), lock('0-c')]);
+    expect(server.got).toEqual([lock('a-0'), lock('b-0'), lock('c-0')]);
     expect([document.view()!.revision, told]).toEqual([4, []]);
   });
 
   it('carries an edit on where another person changed another entry, and gives way where it was the same', async () => {
-    server.change(replace('0-c', 'theirs'));
-    document.edit(lock('0-a'));
+    server.change(replace('c-0', 'theirs'));
+    document.edit(lock('a-0'));
     await settled();
-    expect([entry('0-a').locked, entry('0-c').itemId, told]).toEqual([true, 'theirs', []]);
-    server.change(replace('0-b', 'theirs'));
-    document.edit(replace('0-b', 'mine'));
+    expect([entry('a-0').locked, entry('c-0').itemId, told]).toEqual([true, 'theirs', []]);
+    server.change(replace('b-0', 'theirs'));
+    document.edit(replace('b-0', 'mine'));
     await settled();
-    expect([entry('0-b').itemId, told]).toEqual(['theirs', ['Somebody else changed this log.']]);
+    expect([entry('b-0').itemId, told]).toEqual(['theirs', ['Somebody else changed this log.']]);
   });
 
   it('takes over what somebody else did from what the event tells', () => {
@@ -106,10 +106,10 @@ describe('the log of the desk', () => {
     let reads = 0;
     server.log = () => (reads++, asked());
     const event = { type: 'log', stationId: 'vale', clientId: 'other', date: '2026-11-24', items: [], strains: [], open: 0 } as const;
-    document.take({ ...event, revision: 2, edit: replace('0-a', 'theirs') });
-    expect([entry('0-a').itemId, document.view()!.revision, reads]).toEqual(['theirs', 2, 0]);
+    document.take({ ...event, revision: 2, edit: replace('a-0', 'theirs') });
+    expect([entry('a-0').itemId, document.view()!.revision, reads]).toEqual(['theirs', 2, 0]);
     // One was missed in between: then it is read again.
-    document.take({ ...event, revision: 4, edit: replace('0-b', 'theirs') });
+    document.take({ ...event, revision: 4, edit: replace('b-0', 'theirs') });
     expect(reads).toBe(1);
   });
 

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HandEdit, LogItem, LogView, ServerEvent } from '@fuller/contracts';
-import { applyEdit, byHand, findEntry, isDate, type DailyLog } from '@fuller/core';
+import { applyEdit, byHand, findEntry, isDate, touchedEntries, type DailyLog } from '@fuller/core';
 import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
@@ -109,11 +109,11 @@ export class LogDocument {
         return;
       } catch (error) {
         if (gone()) return;
-        const before = findEntry(view.log as DailyLog, edit.entryId);
-        // Somebody else changed the log; where they left this entry alone, the edit still means what it did.
+        const touched = (of: LogView): string => JSON.stringify([...touchedEntries(byHand(edit))].map((id) => findEntry(of.log as DailyLog, id)));
+        // Somebody else changed the log; where they left what it touches alone, the edit still means what it did.
         if (tries === 1 && error instanceof ApiError && error.code === 'CONFLICT' && (await this.reload())) {
           const now = this.confirmed();
-          if (now && JSON.stringify(findEntry(now.log as DailyLog, edit.entryId)) === JSON.stringify(before)) continue;
+          if (now && touched(now) === touched(view)) continue;
         }
         this.changes.tell(error);
         this.drop(edit);
@@ -139,7 +139,7 @@ export class LogDocument {
     if (!log) return;
     try {
       const { strains, items } = await this.engine.judge(this.stationId, log);
-      const item = edit.type === 'replace' && edit.itemId !== null ? items.get(edit.itemId) : undefined;
+      const item = edit.type === 'replace' ? items.get(edit.itemId) : undefined;
       if (item) this.more.update((more) => [...more, item]);
       this.foreseen.set({ log, strains });
     } catch {

@@ -56,12 +56,12 @@ const view = {
         durationMs: 3_600_000,
         clockId: 'c',
         clockName: 'Day',
-        entries: [slot('0-a', 'x'), slot('0-b', null), { id: '0-n', kind: 'note', text: 'hello', note: '' }, slot('0-c', 'y')],
+        entries: [slot('a-0', 'x'), slot('b-0', null), { id: 'n-0', kind: 'note', text: 'hello', note: '' }, slot('c-0', 'y')],
       },
     ],
   },
   items: [item('x', 1), item('y', 5)],
-  strains: [{ ruleId: 'r', entryId: '0-c', by: 600 }],
+  strains: [{ ruleId: 'r', entryId: 'c-0', by: 600 }],
 } as unknown as LogView;
 
 describe('the rows of the log desk', () => {
@@ -76,11 +76,11 @@ describe('the rows of the log desk', () => {
   });
 
   it('give an open slot the average length of its category', () => {
-    expect(entry('0-c').startMs).toBe(380_000);
+    expect(entry('c-0').startMs).toBe(380_000);
   });
 
   it('tell strains in words, with the distance the category asks', () => {
-    expect(entry('0-c').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
+    expect(entry('c-0').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
     expect(strainWords(rule, 600, elsewhere, words)).toBe('artist 50 of 60 min');
     expect(strainWords(undefined, 600, elsewhere, words)).toBe('a deleted rule broken');
     const few: RuleRow = { ...rule, shape: 'atLeast', tag: 'f-1', value: 'slow', amount: 3, exceptions: [], strength: 'soft', rank: 1 };
@@ -88,28 +88,28 @@ describe('the rows of the log desk', () => {
   });
 
   it('know what a person should look at', () => {
-    expect(rows.filter(isMatter).map((row) => row.id)).toEqual(['0-b', '0-c']);
+    expect(rows.filter(isMatter).map((row) => row.id)).toEqual(['b-0', 'c-0']);
   });
 
   it('draw the flow from song to song, over what has no tempo', () => {
-    expect(entry('0-a').flow).toEqual({ from: null, at: 1, to: 5 });
-    expect(entry('0-n').flow).toEqual({ from: 1, at: null, to: 5 });
+    expect(entry('a-0').flow).toEqual({ from: null, at: 1, to: 5 });
+    expect(entry('n-0').flow).toEqual({ from: 1, at: null, to: 5 });
   });
 
   it('tell how much a hard start cuts off, and leave out what was left out', () => {
     const hour = view.log.hours[0]!;
-    const hard = { ...slot('0-h', 'y'), mark: { atMs: 100_000, hard: true } };
-    const left = { ...slot('0-s', null), spare: true, out: true };
-    const cut = { ...view, log: { ...view.log, hours: [{ ...hour, entries: [slot('0-a', 'x'), left, hard] }] } } as unknown as LogView;
+    const hard = { ...slot('h-0', 'y'), mark: { atMs: 100_000, hard: true } };
+    const left = { ...slot('s-0', null), spare: true, out: true };
+    const cut = { ...view, log: { ...view.log, hours: [{ ...hour, entries: [slot('a-0', 'x'), left, hard] }] } } as unknown as LogView;
     const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule }, words });
     const at = (id: string): EntryRow => own.find((row) => row.id === id) as EntryRow;
-    expect([at('0-a').cutMs, at('0-h').cutMs, at('0-h').startMs]).toEqual([80_000, 0, 100_000]);
-    expect(isMatter(at('0-s'))).toBe(false);
+    expect([at('a-0').cutMs, at('h-0').cutMs, at('h-0').startMs]).toEqual([80_000, 0, 100_000]);
+    expect(isMatter(at('s-0'))).toBe(false);
     expect(own[0]).toMatchObject({ open: 0, overMs: 280_000 - 3_600_000 });
   });
 
   it('say in words what the clock has to do with a place', () => {
-    const words = (more: object): string => placeWords({ ...slot('0-a', 'x'), ...more } as LogEntry, 'UTC');
+    const words = (more: object): string => placeWords({ ...slot('a-0', 'x'), ...more } as LogEntry, 'UTC');
     expect(words({})).toBe('');
     expect(words({ from: 'opener', mark: { atMs: 3_600_000, hard: true } })).toBe(
       'Put here by the opener of the station or the show. Begins at 01:00:00 whatever plays.',

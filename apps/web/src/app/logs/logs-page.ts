@@ -293,11 +293,12 @@ export class LogsPage {
 
   private openSlot(): void {
     const entry = this.chosen()?.entry;
-    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked) this.document.edit({ type: 'replace', entryId: entry.id, itemId: null });
+    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked) this.document.edit({ type: 'open', entryId: entry.id });
   }
 
   protected replace(itemId: string | null): void {
-    this.document.edit({ type: 'replace', entryId: this.chosen()!.id, itemId });
+    const entryId = this.chosen()!.id;
+    this.document.edit(itemId === null ? { type: 'open', entryId } : { type: 'replace', entryId, itemId });
     this.focusList();
   }
 
