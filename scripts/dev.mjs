@@ -19,7 +19,7 @@ const waiting = setInterval(() => {
   if (!existsSync(path.join(root, 'dist/web/browser/index.html'))) return;
   clearInterval(waiting);
   // Node starts the server again whenever its bundle has changed.
-  start(process.execPath, ['--watch', '--enable-source-maps', 'dist/fuller.js', 'serve', '--demo']);
+  start(process.execPath, ['--watch', '--enable-source-maps', 'dist/fuller.js', 'serve', '--demo'], { FULLER_CHECK_ANSWERS: 'yes' });
 }, 500);
 for (const signal of ['SIGINT', 'SIGTERM']) {
   process.on(signal, () => {

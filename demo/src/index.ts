@@ -28,6 +28,7 @@ import {
   StationGroupEntity,
   WeekPlanEntity,
   type Services,
+  programAt,
 } from '@fuller/server';
 import { writeAudio } from './audio.js';
 import { tagFamilies } from './families.js';
@@ -297,8 +298,8 @@ const RUNNING = { signal: new AbortController().signal, progress: () => {} };
 async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void> {
   const today = localTimeOf(nowMs, ZONE).date;
   const range = { from: today, seed: SEED, only: 'all' as const };
-  await services.generate.run(VALE, 'demo', { ...range, days: DAYS_AHEAD + 1 }, RUNNING);
-  await services.generate.run(OVERNIGHT, 'demo', { ...range, days: 2 }, RUNNING);
+  await services.generate.run(programAt(VALE, 'demo'), { ...range, days: DAYS_AHEAD + 1 }, RUNNING);
+  await services.generate.run(programAt(OVERNIGHT, 'demo'), { ...range, days: 2 }, RUNNING);
   const { log } = await services.logs.view(VALE, today);
   const evening = log.hours.filter((hour) => hour.localHour >= 17 && hour.localHour <= 21);
   const slots = evening.map((hour) =>
@@ -331,9 +332,9 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
   if (kept && findEntry(log, kept.id)) await edit(services, today, { type: 'lock', entryId: kept.id, locked: true });
 }
 
-async function edit({ logs }: Services, date: string, change: Parameters<Services['logs']['edit']>[4]): Promise<void> {
+async function edit({ logs }: Services, date: string, change: Parameters<Services['logs']['edit']>[3]): Promise<void> {
   const row = await logs.mustFind(VALE, date);
-  await logs.edit(VALE, 'demo', date, row.revision, change);
+  await logs.edit(programAt(VALE, 'demo'), date, row.revision, change);
 }
 
 /** Forty items that can be heard, and a folder of eight tagged files that are not in the library yet. */

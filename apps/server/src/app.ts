@@ -9,11 +9,11 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
-import { openApiDocument } from './openapi.js';
-import { compressedFiles } from './web-files.js';
-import { allRoutes } from './routes/all-routes.js';
-import { KeptAnswers } from './routes/kept-answers.js';
-import { mount } from './routes/mount.js';
+import { openApiDocument } from './http/openapi.js';
+import { compressedFiles } from './http/web-files.js';
+import { allRoutes } from './http/all-routes.js';
+import { KeptAnswers } from './http/kept-answers.js';
+import { mount } from './http/mount.js';
 import type { Services } from './services.js';
 
 export interface AppOptions {
@@ -22,10 +22,12 @@ export interface AppOptions {
   readonly webDir: string | null;
   /** Host names that are answered; all of them where none is given. */
   readonly hosts?: readonly string[];
+  /** Whether answers are held against their schemas; see MountOptions. */
+  readonly checkAnswers?: boolean;
 }
 
 /** The Express application over a set of services. */
-export function createApp(services: Services, { log, webDir, hosts }: AppOptions): Express {
+export function createApp(services: Services, { log, webDir, hosts, checkAnswers = false }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   if (hosts) app.use(refuseOtherHosts(new Set(hosts)));
@@ -65,9 +67,11 @@ export function createApp(services: Services, { log, webDir, hosts }: AppOptions
   );
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
-  mount(api, routes, new KeptAnswers(services.thread, services.revisions, services.now), (stationId) =>
-    services.catalogue.mustHave(stationId),
-  );
+  mount(api, routes, {
+    answers: new KeptAnswers(services.thread, services.revisions, services.now),
+    mustHaveStation: (stationId) => services.catalogue.mustHave(stationId),
+    checkAnswers,
+  });
   const document = openApiDocument(routes);
   api.get('/openapi.json', (_request, response) => void response.json(document));
   mountDocs(api);

@@ -1,13 +1,14 @@
-export * from './errors.js';
+export { ERROR_CODES, FullerError, notFound, type ErrorCode } from './errors.js';
+export { programAt, type Actor, type StationActor } from './actor.js';
 export { newId } from './ids.js';
 export { ownerOf, type OwnerNote } from './db/owner.js';
 export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
 export type { RunningJob } from './jobs/job-runner.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';
 export { openServices, type Services } from './services.js';
-export { addCredits } from './services/credits.js';
-export { newItemRow } from './services/library-service.js';
-export type { ChangeSet, Row } from './services/change-set.js';
+export { addCredits } from './library/credits.js';
+export { newItemRow } from './library/library-service.js';
+export type { ChangeSet, Row } from './store/change-set.js';
 export { createApp } from './app.js';
 export {
   CategoryGroupEntity,

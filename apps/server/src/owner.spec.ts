@@ -4,10 +4,11 @@ import { mkdir } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { programAt } from './actor.js';
 import { own, ownerOf } from './db/owner.js';
 import { SettingEntity } from './db/entities/index.js';
 import { inlineCompute } from './jobs/compute.js';
-import { AudioRoots } from './services/audio-roots.js';
+import { AudioRoots } from './library/audio-roots.js';
 import { openServices } from './services.js';
 import { seedStations, TOMORROW, NOW } from './testing/test-server.js';
 
@@ -53,7 +54,7 @@ describe('a start after a stop halfway', () => {
   beforeAll(async () => {
     const services = await open();
     await seedStations(services);
-    await services.generate.run('vale', 'test', { from: TOMORROW, days: 1, seed: 1, only: 'all' }, job);
+    await services.generate.run(programAt('vale', 'test'), { from: TOMORROW, days: 1, seed: 1, only: 'all' }, job);
     await services.close();
   });
 

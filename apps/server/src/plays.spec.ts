@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { programAt } from './actor.js';
 import { PlayEntity } from './db/entities/index.js';
 import { NOW, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
@@ -43,7 +44,11 @@ describe('plays of an item', () => {
   it('fit a day hour by hour, whether it has a log or not', async () => {
     const bare = (await get(`song1/fit?date=${TOMORROW}`).expect(200)).body;
     expect([bare.hasLog, bare.hours.length]).toEqual([false, 24]);
-    await server.services.generate.run('vale', 'test', { from: TOMORROW, days: 1, seed: 1, only: 'all' }, RUNNING);
+    await server.services.generate.run(
+      programAt('vale', 'test'),
+      { from: TOMORROW, days: 1, seed: 1, only: 'all' },
+      RUNNING,
+    );
     const { hasLog, hours } = (await get(`song1/fit?date=${TOMORROW}`).expect(200)).body;
     expect(hasLog).toBe(true);
     const states = new Set(hours.map(({ state }: { state: string }) => state));

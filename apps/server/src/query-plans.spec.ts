@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { programAt } from './actor.js';
 import { testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
 /** Tables that grow with the years or with the library. */
@@ -20,7 +21,7 @@ describe('what is asked often', () => {
   beforeAll(async () => {
     server = await testServer();
     const job = { signal: new AbortController().signal, progress: () => {} };
-    await server.services.generate.run('vale', 'test', { from: TODAY, days: 2, seed: 1, only: 'all' }, job);
+    await server.services.generate.run(programAt('vale', 'test'), { from: TODAY, days: 2, seed: 1, only: 'all' }, job);
     const connection = server.services.orm.em.getConnection();
     const execute = connection.execute.bind(connection) as (...all: unknown[]) => Promise<never>;
     connection.execute = ((sql: string, params: unknown[] = [], ...more: unknown[]) => {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { programAt } from './actor.js';
 import { PlayEntity } from './db/entities/index.js';
 import { NOW, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
@@ -167,7 +168,11 @@ describe('a line of a clock', () => {
     expect((await server.api.delete(`${base}/pools/${pool}`).expect(409)).body.message).toContain('Day');
     const row = (await catalogue()).categories.find(({ id }: { id: string }) => id === pool);
     expect(row).toMatchObject({ pool: true, code: 'TT', slotsPerWeek: 168 });
-    await server.services.generate.run('vale', 'test', { from: TOMORROW, days: 1, seed: 1, only: 'all' }, RUNNING);
+    await server.services.generate.run(
+      programAt('vale', 'test'),
+      { from: TOMORROW, days: 1, seed: 1, only: 'all' },
+      RUNNING,
+    );
     const { log } = await get(`logs/${TOMORROW}`);
     const picked = log.hours.flatMap(
       (hour: { entries: { categoryId?: string; itemId?: string | null }[] }) => hour.entries,

@@ -59,7 +59,14 @@ export async function serve({
     reportFault: (error, job) => log.error({ err: error, job }, 'A job failed unexpectedly'),
   });
   let stopping: Promise<void> | null = null;
-  const server = createServer(createApp(services, { log, webDir, hosts: hostsOf(host, hosts) }));
+  const server = createServer(
+    createApp(services, {
+      log,
+      webDir,
+      hosts: hostsOf(host, hosts),
+      checkAnswers: process.env['FULLER_CHECK_ANSWERS'] === 'yes',
+    }),
+  );
   try {
     await readFirst(services);
     await listen(server, port, host);

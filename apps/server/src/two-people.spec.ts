@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import supertest from 'supertest';
+import { programAt } from './actor.js';
 import { createApp } from './app.js';
 import { pino } from 'pino';
 import { ItemEntity } from './db/entities/index.js';
@@ -113,8 +114,7 @@ describe('today', () => {
   it('does not place what is taken off the air while a run goes on', async () => {
     const { store } = server.services;
     const run = server.services.generate.run(
-      'vale',
-      'test',
+      programAt('vale', 'test'),
       { from: '2026-11-26', days: 1, seed: 1, only: 'all' },
       {
         signal: new AbortController().signal,

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { pino } from 'pino';
 import supertest from 'supertest';
+import { programAt } from './actor.js';
 import { createApp } from './app.js';
 import { inlineCompute } from './jobs/compute.js';
 import { openServices, type Services } from './services.js';
@@ -18,13 +19,15 @@ describe('stored documents that cannot be read', () => {
     openServices({ dataDir, now: () => NOW, compute: inlineCompute, tell: (words) => told.push(words) });
   let services: Services;
   const apiOf = () =>
-    supertest.agent(createApp(services, { log: pino({ level: 'silent' }), webDir: null })).set('x-client', 'test');
+    supertest
+      .agent(createApp(services, { log: pino({ level: 'silent' }), webDir: null, checkAnswers: true }))
+      .set('x-client', 'test');
 
   beforeAll(async () => {
     services = await open();
     await seedStations(services);
     const job = { signal: new AbortController().signal, progress: () => {} };
-    await services.generate.run('vale', 'test', { from: TOMORROW, days: 2, seed: 1, only: 'all' }, job);
+    await services.generate.run(programAt('vale', 'test'), { from: TOMORROW, days: 2, seed: 1, only: 'all' }, job);
   });
   afterAll(async () => {
     await services.close();
@@ -75,7 +78,7 @@ describe('stored documents that cannot be read', () => {
   });
 
   it('cannot be undone into, and say so', async () => {
-    const made = await services.categories.createGroup('vale', 'test', 'Speech');
+    const made = await services.categories.createGroup(programAt('vale', 'test'), 'Speech');
     const [id] = await services.store.rows<{ id: string }>('select id from activity order by rowid desc limit 1');
     await reopenAfter(`update activity_change set "after" = '${BROKEN}' where activity_id = '${id!.id}'`);
     expect(made).toBeDefined();

@@ -91,3 +91,15 @@ export {
   RotationSheet,
 } from './rotation.js';
 export { NewRule, RulePatch, RuleRow } from './rules.js';
+export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
+export {
+  RIGHTS,
+  type AddressOf,
+  type AnswerOf,
+  type AnyEndpoint,
+  type AnySchema,
+  type BodyOf,
+  type Endpoint,
+  type OutputOf,
+  type Right,
+} from './endpoints/endpoint.js';

@@ -1,3 +1,4 @@
+import { programAt } from '@fuller/server';
 import path from 'node:path';
 import type { HandOverPreview, HandOverRecord } from '@fuller/contracts';
 import { Command, Option } from 'commander';
@@ -40,7 +41,12 @@ async function exportDay(options: Options): Promise<void> {
       async here(services) {
         const station = await stationOf(services, options.station);
         const files = await services.handOver.files(station.id, options.date, settings);
-        const written = await services.handOver.write(station.id, 'command line', options.date, settings, out);
+        const written = await services.handOver.write(
+          programAt(station.id, 'command line'),
+          options.date,
+          settings,
+          out,
+        );
         return { value: written.value, heldBack: files.heldBack };
       },
       async through(server) {

@@ -1,3 +1,4 @@
+import { programAt } from '@fuller/server';
 import type { GeneratedDaySummary, JobView } from '@fuller/contracts';
 import { Command } from 'commander';
 import { dateArgument, stationOf, UNWATCHED, wholeNumber, withData } from '../data.js';
@@ -33,7 +34,7 @@ async function generate(options: Options): Promise<void> {
     async here(services) {
       const station = await stationOf(services, options.station);
       await services.generate.check(station.id, range);
-      return (await services.generate.run(station.id, 'command line', range, UNWATCHED)).result.days;
+      return (await services.generate.run(programAt(station.id, 'command line'), range, UNWATCHED)).result.days;
     },
     async through(server) {
       const station = await stationOf(server, options.station);

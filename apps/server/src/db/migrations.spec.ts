@@ -22,7 +22,9 @@ async function open(file: string) {
   dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-kept-'));
   await writeFile(path.join(dataDir, 'fuller.db'), gunzipSync(await readFile(path.join(KEPT, file))));
   services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
-  return supertest.agent(createApp(services, { log: pino({ level: 'silent' }), webDir: null })).set('x-client', 'test');
+  return supertest
+    .agent(createApp(services, { log: pino({ level: 'silent' }), webDir: null, checkAnswers: true }))
+    .set('x-client', 'test');
 }
 
 afterEach(async () => {

@@ -10,7 +10,7 @@ import {
   type GenerateOptions,
   type StationData,
 } from '@fuller/core';
-import type { Judgement } from '../services/judge.js';
+import type { Judgement } from '../logs/judge.js';
 
 export interface GenerateStationDay {
   /** What the day is made from, serialised where it comes from another thread. */

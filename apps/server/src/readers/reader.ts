@@ -2,13 +2,14 @@ import { serialize } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
 import { openReading } from '../services.js';
 import { FullerError } from '../errors.js';
-import { readingRoutes } from '../routes/all-routes.js';
+import { readWith } from '../http/kept-answers.js';
+import { readingRoutes } from '../http/all-routes.js';
 import type { Asked, FromThread, ToThread } from './protocol.js';
 
 const { dataDir } = workerData as { readonly dataDir: string };
 const port = parentPort!;
 const services = await openReading(dataDir);
-const routes = new Map(readingRoutes(services).map((route) => [route.path, route]));
+const routes = new Map(readingRoutes(services).map((route) => [route.endpoint.path, route]));
 
 port.on('message', (message: ToThread) => {
   if ('quit' in message) process.exit(0);
@@ -30,15 +31,7 @@ async function reply(id: number, asked: Asked): Promise<void> {
 async function valueOf(asked: Asked): Promise<unknown> {
   switch (asked.what) {
     case 'answer': {
-      const { handle } = routes.get(asked.route)!;
-      const value = await handle({
-        params: asked.params as undefined,
-        query: asked.query as undefined,
-        body: undefined,
-        clientId: '',
-        request: undefined as never,
-        response: undefined as never,
-      });
+      const value = await readWith(routes.get(asked.route)!, asked.params, asked.query);
       return Buffer.from(JSON.stringify(value ?? {}));
     }
     case 'judge':

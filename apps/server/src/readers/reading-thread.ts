@@ -4,7 +4,7 @@ import { Worker } from 'node:worker_threads';
 import type { DailyLog } from '@fuller/core';
 import { endThread } from '../end-thread.js';
 import { FullerError } from '../errors.js';
-import type { Judgement } from '../services/judge.js';
+import type { Judgement } from '../logs/judge.js';
 import type { Asked, FromThread, ToThread } from './protocol.js';
 
 interface Waiting {

@@ -8,8 +8,8 @@ import supertest from 'supertest';
 import { createApp } from '../app.js';
 import { CategoryGroupEntity, StationEntity, StationGroupEntity, WeekPlanEntity } from '../db/entities/index.js';
 import { inlineCompute } from '../jobs/compute.js';
-import { addCredits } from '../services/credits.js';
-import { newItemRow } from '../services/library-service.js';
+import { addCredits } from '../library/credits.js';
+import { newItemRow } from '../library/library-service.js';
 import { openServices, type Services } from '../services.js';
 
 /** Noon in Dublin on a Monday. */
@@ -31,7 +31,7 @@ export async function testServer(seed: (services: Services) => Promise<void> = s
   const dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-test-'));
   const services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
   await seed(services);
-  const app = createApp(services, { log: pino({ level: 'silent' }), webDir: null });
+  const app = createApp(services, { log: pino({ level: 'silent' }), webDir: null, checkAnswers: true });
   return {
     app,
     api: supertest.agent(app).set('x-client', 'test') as unknown as ReturnType<typeof supertest>,

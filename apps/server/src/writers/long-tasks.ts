@@ -1,6 +1,6 @@
 import type { RunningJob } from '../jobs/job-runner.js';
-import { summariseImport, writeImport, type ImportTools } from '../services/import-run.js';
-import type { OpenImport } from '../services/import-rows.js';
+import { summariseImport, writeImport, type ImportTools } from '../import/import-run.js';
+import type { OpenImport } from '../import/import-rows.js';
 
 /** Reading and writing of many rows; each runs where it may take its time. */
 export const longTasks = {

@@ -3,6 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ServerEvent } from '@fuller/contracts';
+import { programAt } from '../actor.js';
 import { inlineCompute } from '../jobs/compute.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import { openServices, type Services } from '../services.js';
@@ -40,7 +41,7 @@ describe('long work in threads', () => {
     signal: new AbortController().signal,
     progress: (_share, doing) => told(doing),
   });
-  const rename = (name: string) => services.categories.createGroup('vale', 'anna', name);
+  const rename = (name: string) => services.categories.createGroup(programAt('vale', 'anna'), name);
 
   it('let others write between two batches, and are undone the same way', async () => {
     const session = await begin('quick');
@@ -57,10 +58,10 @@ describe('long work in threads', () => {
     expect(events).toContainEqual(
       expect.objectContaining({ type: 'changed', what: expect.arrayContaining(['library']) }),
     );
-    const undone = await services.activity.undo(done.activityId!, 'anna');
+    const undone = await services.activity.undo(programAt('vale', 'anna'), done.activityId!);
     expect(await itemsNamed('quick')).toBe(0);
-    await expect(services.activity.undo(done.activityId!, 'anna')).rejects.toMatchObject({ code: 'CANNOT_UNDO' });
-    await services.activity.undo(undone.activityId!, 'anna');
+    await expect(services.activity.undo(programAt('vale', 'anna'), done.activityId!)).rejects.toMatchObject({ code: 'CANNOT_UNDO' });
+    await services.activity.undo(programAt('vale', 'anna'), undone.activityId!);
     expect(await itemsNamed('quick')).toBe(ROWS);
   }, 120_000);
 

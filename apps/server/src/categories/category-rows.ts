@@ -1,0 +1,105 @@
+import type { CategoryRow } from '@fuller/contracts';
+import { turnoverHours } from '@fuller/core';
+import type { CategoryRecord } from '../db/entities/index.js';
+import type { PoolService } from '../pools/pool-service.js';
+import type { Store } from '../store/store.js';
+
+/** Pools are told from categories by a colour of their own. */
+const POOL_COLOUR = '#5B676C';
+/** Taken for a pool that no clock draws from yet. */
+export const AVERAGE_SONG_MS = 215_000;
+
+/** What a category holds. */
+export interface CategoryTotals {
+  readonly items: number;
+  readonly averageMs: number;
+  readonly spreadMs: number;
+}
+
+/** The standard deviation of lengths from their mean and the mean of their squares, milliseconds. */
+export function spreadOf(mean: number, meanOfSquares: number): number {
+  return Math.round(Math.sqrt(Math.max(0, meanOfSquares - mean * mean)));
+}
+
+/** A category with what it holds and what the week asks of it. */
+export function categoryView(
+  row: CategoryRecord,
+  totals: CategoryTotals | undefined,
+  slotsPerWeek: number,
+): CategoryRow {
+  const { id, revision, scope, name, code, colour, music, position } = row;
+  const items = totals?.items ?? 0;
+  return {
+    id,
+    revision,
+    scope,
+    name,
+    code,
+    colour,
+    music: Boolean(music),
+    turnOrder: row.turnOrder,
+    approvedOnly: Boolean(row.approvedOnly),
+    coolOff: row.coolOff ?? null,
+    pool: false,
+    position,
+    groupId: row.groupId ?? null,
+    items,
+    averageMs: totals?.averageMs ?? 0,
+    spreadMs: totals?.spreadMs ?? 0,
+    slotsPerWeek,
+    turnoverHours: turnoverHours(items, slotsPerWeek),
+  };
+}
+
+/** The pools a station sees as rows that stand where categories can. */
+export async function poolRows(
+  store: Store,
+  service: PoolService,
+  stationId: string,
+  demand: ReadonlyMap<string, number>,
+): Promise<CategoryRow[]> {
+  const pools = await service.list(stationId);
+  const used = await service.itemsOf(
+    stationId,
+    pools.map(({ id }) => id).filter((id) => demand.has(id)),
+  );
+  const rows: CategoryRow[] = [];
+  for (const [position, { id, revision, scope, name, items }] of pools.entries()) {
+    const ids = JSON.stringify(used[id] ?? []);
+    const [lengths] = await store.rows<{ ms: number | null; squares: number | null }>(
+      `select avg(duration_ms) as ms, avg(1.0 * duration_ms * duration_ms) as squares
+       from item where id in (select value from json_each(?))`,
+      [ids],
+    );
+    rows.push({
+      id,
+      revision,
+      scope,
+      name,
+      code: initials(name),
+      colour: POOL_COLOUR,
+      music: true,
+      groupId: null,
+      turnOrder: 'even',
+      approvedOnly: false,
+      coolOff: null,
+      pool: true,
+      position: 10_000 + position,
+      items,
+      averageMs: Math.round(lengths?.ms ?? AVERAGE_SONG_MS),
+      spreadMs: spreadOf(lengths?.ms ?? 0, lengths?.squares ?? 0),
+      slotsPerWeek: demand.get(id) ?? 0,
+      turnoverHours: turnoverHours(items, demand.get(id) ?? 0),
+    });
+  }
+  return rows;
+}
+
+/** Up to three letters that stand for a name. */
+function initials(name: string): string {
+  const words = name.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
+  return words
+    .slice(0, 3)
+    .map((word) => [...word][0]!.toUpperCase())
+    .join('');
+}

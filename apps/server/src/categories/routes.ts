@@ -1,0 +1,26 @@
+import { ENDPOINTS } from '@fuller/contracts';
+import type { Services } from '../services.js';
+import { on, type AnyRoute } from '../http/route.js';
+import { changeOf, created } from '../http/answers.js';
+
+export function categoriesRoutes({ catalogue, categories }: Services): AnyRoute[] {
+  return [
+    on(ENDPOINTS.categoryUse, ({ params }) => categories.use(params.stationId, params.id)),
+    on(ENDPOINTS.mergeCategory, async ({ params, body, actor }) =>
+      changeOf(await categories.merge(actor, params.id, body.into)),
+    ),
+    on(ENDPOINTS.splitCategory, ({ params, body, actor }) => created(categories.split(actor, params.id, body))),
+    on(ENDPOINTS.createGroup, ({ params, body, actor }) => created(categories.createGroup(actor, body.name))),
+    on(ENDPOINTS.renameGroup, async ({ params, body, actor }) =>
+      changeOf(await categories.renameGroup(actor, params.id, body.name)),
+    ),
+    on(ENDPOINTS.deleteGroup, async ({ params, actor }) => changeOf(await categories.removeGroup(actor, params.id))),
+    on(ENDPOINTS.createCategory, ({ params, body, actor }) => created(catalogue.createCategory(actor, body))),
+    on(ENDPOINTS.patchCategory, async ({ params, body: { revision, ...patch }, actor }) =>
+      changeOf(await catalogue.updateCategory(actor, params.id, revision, patch)),
+    ),
+    on(ENDPOINTS.deleteCategory, async ({ params, actor }) =>
+      changeOf(await catalogue.deleteCategory(actor, params.id)),
+    ),
+  ];
+}

@@ -1,0 +1,122 @@
+import type { StationActor } from '../actor.js';
+import { drawOf, itemOfLine, nameKey, usageOfClocks, type ClockLine } from '@fuller/core';
+import { ClockEntity } from '../db/entities/index.js';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import { listNames } from '../store/list-names.js';
+import { nextPosition } from '../store/next-position.js';
+import { dropPlaceFromRules } from '../rules/rule-service.js';
+import type { ChangeSet } from '../store/change-set.js';
+import type { PlanService } from '../week/plan-service.js';
+import type { PoolService } from '../pools/pool-service.js';
+import type { Store, Written } from '../store/store.js';
+
+interface ClockFields {
+  readonly name: string;
+  readonly colour: string;
+  readonly lengthMs: number;
+  readonly lines: ClockLine[];
+}
+
+/** The clocks of a station. */
+export class ClockService {
+  constructor(
+    private readonly store: Store,
+    private readonly plans: PlanService,
+    private readonly pools: PoolService,
+  ) {}
+
+  create({ stationId, clientId }: StationActor, fields: ClockFields): Promise<Written<string>> {
+    return this.store.write({ clientId, stationId, label: `New clock ${fields.name}` }, async (changes) => {
+      await this.refuseTaken(changes, stationId, fields.name, null);
+      await this.refuseUnknown(changes, stationId, fields.lines);
+      const id = newId();
+      const position = await nextPosition(changes, 'clock');
+      await changes.insert('clock', [
+        { ...fields, id, revision: 1, scope: 'station', stationId, nameKey: nameKey(fields.name), position },
+      ]);
+      return id;
+    });
+  }
+
+  update(
+    { stationId, clientId }: StationActor,
+    id: string,
+    revision: number,
+    fields: Omit<ClockFields, 'lengthMs'> & { readonly lengthMs?: number | undefined },
+    label: string,
+  ): Promise<Written<string>> {
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      await this.refuseTaken(changes, stationId, fields.name, id);
+      await this.refuseUnknown(changes, stationId, fields.lines);
+      await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
+      return id;
+    });
+  }
+
+  async remove({ stationId, clientId }: StationActor, id: string): Promise<Written<string>> {
+    const rows = await this.plans.rows(stationId);
+    const clock = rows.clocks.find((row) => row.id === id);
+    if (!clock) throw notFound('clock', id);
+    const plan = this.plans.planOf(rows);
+    const shows = plan.shows.filter((show) =>
+      [...show.clockIds, show.openerId, show.closerId, show.hourOpenerId].includes(id),
+    );
+    if (shows.length)
+      throw new FullerError('IN_USE', `${clock.name} belongs to ${listNames(shows.map(({ name }) => name))}.`);
+    if (Object.values(plan.framing).includes(id))
+      throw new FullerError('IN_USE', `${clock.name} frames the hours of the station.`);
+    const dates = plan.dates.filter(({ blocks }) => blocks.some((block) => block.runs === 'clock' && block.id === id));
+    if (dates.length)
+      throw new FullerError('IN_USE', `${clock.name} runs on ${listNames(dates.map(({ name }) => name))}.`);
+    const minutes = (usageOfClocks(plan).get(id) ?? []).reduce((sum, { from, to }) => sum + to - from, 0);
+    if (minutes || plan.week.defaultClockId === id) {
+      const hours = Math.round((minutes / 60) * 10) / 10;
+      throw new FullerError(
+        'IN_USE',
+        `${clock.name} runs in ${minutes ? `${hours} hours of the week` : 'every hour without a clock of its own'}.`,
+      );
+    }
+    return this.store.write({ clientId, stationId, label: `Delete clock ${clock.name}` }, async (changes) => {
+      await dropPlaceFromRules(changes, { kind: 'clock', id });
+      await changes.remove('clock', id);
+      return id;
+    });
+  }
+
+  private async refuseTaken(changes: ChangeSet, stationId: string, name: string, ownId: string | null): Promise<void> {
+    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const rows = await changes.em.find(ClockEntity, visible, { disableIdentityMap: true });
+    if (rows.some((row) => row.id !== ownId && row.nameKey === nameKey(name)))
+      throw new FullerError('NAME_TAKEN', `There is a clock named “${name}” already.`, 'name');
+  }
+
+  /** Lines may name only what is there, and filters must be readable. */
+  private async refuseUnknown(changes: ChangeSet, stationId: string, lines: readonly ClockLine[]): Promise<void> {
+    const filtered = lines.some((line) => drawOf(line)?.filter);
+    const vocabulary = filtered ? await this.pools.vocabulary(stationId) : undefined;
+    for (const [index, line] of lines.entries()) {
+      const draw = drawOf(line);
+      const place = `Line ${index + 1}`;
+      if (draw && !(await changes.find('category', draw.categoryId)) && !(await changes.find('pool', draw.categoryId)))
+        throw new FullerError(
+          'INVALID',
+          `${place} names a category or pool that is not there.`,
+          `lines.${index}.categoryId`,
+        );
+      if (draw?.filter) {
+        await this.pools.read(stationId, draw.filter, vocabulary).catch((error: unknown) => {
+          if (!(error instanceof FullerError)) throw error;
+          throw new FullerError(
+            'INVALID',
+            `The filter of line ${index + 1}: ${error.message}`,
+            `lines.${index}.filter`,
+          );
+        });
+      }
+      const itemId = itemOfLine(line);
+      if (itemId && !(await changes.find('item', itemId)))
+        throw new FullerError('INVALID', `${place} names an item that is not there.`, `lines.${index}.itemId`);
+    }
+  }
+}

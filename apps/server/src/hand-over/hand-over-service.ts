@@ -1,0 +1,262 @@
+import type { StationActor } from '../actor.js';
+import { existsSync } from 'node:fs';
+import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
+import { allEntries, handOver, itemOf, type HandOver, type HandOverItem, type Silence } from '@fuller/core';
+import { zipSync, strToU8 } from 'fflate';
+import { HandOverEntity, SettingEntity } from '../db/entities/index.js';
+import { FullerError } from '../errors.js';
+import { newId } from '../ids.js';
+import type { CatalogueService } from '../stations/catalogue-service.js';
+import type { LibraryService } from '../library/library-service.js';
+import { docOf, type LogService } from '../logs/log-service.js';
+import type { Store, Written } from '../store/store.js';
+
+const DEFAULTS: HandOverSettings = { pattern: '{station}_{date}.m3u8', hourly: false };
+/** Marks a file that is still being written. */
+const PART = '.fuller-part';
+const PENDING = 'hand-over-pending:';
+
+export interface HandOverFiles {
+  readonly files: readonly { readonly name: string; readonly text: string; readonly entries: number }[];
+  readonly heldBack: HandOverPreview['heldBack'];
+  readonly silences: readonly Silence[];
+  readonly revision: number;
+}
+
+/** Makes the player's files from logs. */
+export class HandOverService {
+  constructor(
+    private readonly store: Store,
+    private readonly catalogue: CatalogueService,
+    private readonly library: LibraryService,
+    private readonly logs: LogService,
+    private readonly outputDir: string,
+    private readonly now: () => number,
+  ) {}
+
+  private async folderOf(stationId: string): Promise<string> {
+    const { name } = await this.catalogue.station(stationId);
+    const folder = name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-');
+    return path.join(this.outputDir, folder || stationId);
+  }
+
+  async files(stationId: string, date: string, { pattern, hourly }: HandOverSettings): Promise<HandOverFiles> {
+    const station = await this.catalogue.station(stationId);
+    const row = await this.logs.mustFind(stationId, date);
+    const log = docOf(row);
+    const items = new Map(
+      (
+        await this.store.rows<HandOverItem & { id: string }>(
+          `select id, title, artist, duration_ms as durationMs, segue_ms as segueMs, file from item
+           where id in (select value from json_each(?))`,
+          [JSON.stringify(allEntries(log).flatMap((entry) => itemOf(entry) ?? []))],
+        )
+      ).map((item) => [item.id, item]),
+    );
+    const made: HandOver = handOver(log, {
+      station: station.name,
+      pattern,
+      hourly,
+      itemOf: (id) => items.get(id),
+      pathOf: (file) => this.library.audioPath(file),
+    });
+    if (!made.ok) throw new FullerError('INVALID', made.why, 'pattern');
+    return { ...made, heldBack: [...made.heldBack], revision: row.revision };
+  }
+
+  async preview(stationId: string, date: string, settings: HandOverSettings): Promise<HandOverPreview> {
+    const { files, heldBack, silences } = await this.files(stationId, date, settings);
+    return {
+      files: files.map(({ name, text, entries }) => ({
+        name,
+        entries,
+        head: text.split('\n').slice(0, 40).join('\n'),
+      })),
+      heldBack,
+      silences: silences.map(({ hourIndex, startMs, durationMs }) => ({ hourIndex, startMs, durationMs })),
+      folder: await this.folderOf(stationId),
+    };
+  }
+
+  /** Writes the files to a folder, the station's own one when none is named; each appears whole or not at all. */
+  async write(
+    { stationId, clientId }: StationActor,
+    date: string,
+    settings: HandOverSettings,
+    into?: string,
+  ): Promise<Written<HandOverRecord>> {
+    const { files, heldBack, revision } = await this.files(stationId, date, settings);
+    const folder = into ?? (await this.folderOf(stationId));
+    const record = {
+      id: newId(),
+      stationId,
+      date,
+      atMs: this.now(),
+      folder,
+      files: files.map((file) => file.name),
+      entries: files.reduce((sum, file) => sum + file.entries, 0),
+      heldBack: heldBack.length,
+      logRevision: revision,
+    };
+    const pending: PendingHandOver = { record, settings, clientId, state: 'writing' };
+    await this.notePending(pending);
+    try {
+      await writeParts(folder, record.id, files);
+      await this.notePending({ ...pending, state: 'placing' });
+      await placeFiles(record);
+    } catch (error) {
+      await dropParts(record);
+      await this.forgetPending(record.id);
+      throw cannotWrite(folder, error);
+    }
+    return this.keepRecord(pending, `Hand over ${date}`);
+  }
+
+  private notePending(pending: PendingHandOver): Promise<void> {
+    return this.store.quietly(async (em) => {
+      await em.upsert(SettingEntity, { id: PENDING + pending.record.id, value: pending });
+    });
+  }
+
+  private forgetPending(id: string): Promise<void> {
+    return this.store.quietly(async (em) => {
+      await em.nativeDelete(SettingEntity, { id: PENDING + id });
+    });
+  }
+
+  private keepRecord({ record, settings, clientId }: PendingHandOver, label: string): Promise<Written<HandOverRecord>> {
+    return this.store.write({ clientId, stationId: record.stationId, label }, async (changes) => {
+      await changes.insert('handOver', [record]);
+      await changes.em.upsert(SettingEntity, { id: settingsKey(record.stationId), value: settings });
+      await changes.em.nativeDelete(SettingEntity, { id: PENDING + record.id });
+      return { ...record, stale: false };
+    });
+  }
+
+  /**
+   * Finishes a hand-over whose files a stopped process had begun to put in their places, and takes back one whose files
+   * were still being written. Answers what was done, in words.
+   */
+  async recover(): Promise<string[]> {
+    const rows = await this.store.read.find(SettingEntity, { id: { $like: `${PENDING}%` } });
+    const said: string[] = [];
+    for (const row of rows) {
+      const pending = row.value as PendingHandOver;
+      const { record } = pending;
+      try {
+        if (pending.state === 'writing') throw new Error('its files were not written yet');
+        await placeFiles(record);
+        await this.keepRecord(pending, `Hand over ${record.date}, finished after a stop`);
+        said.push(`The hand-over of ${record.date} to ${record.folder} had been interrupted; it is finished now.`);
+      } catch (error) {
+        await dropParts(record);
+        await this.forgetPending(record.id);
+        said.push(
+          `The hand-over of ${record.date} to ${record.folder} had been interrupted and was taken back: ${error instanceof Error ? error.message : String(error)}.`,
+        );
+      }
+    }
+    await this.sweep();
+    return said;
+  }
+
+  /** Deletes what is left half-written and nothing is known of. */
+  private async sweep(): Promise<void> {
+    const entries = await readdir(this.outputDir, { recursive: true, withFileTypes: true }).catch(() => []);
+    for (const entry of entries)
+      if (entry.isFile() && entry.name.includes(PART))
+        await rm(path.join(entry.parentPath, entry.name), { force: true });
+  }
+
+  /** One file as it is, several as a zip. */
+  async download(
+    stationId: string,
+    date: string,
+    settings: HandOverSettings,
+  ): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+    const { files } = await this.files(stationId, date, settings);
+    if (!settings.hourly)
+      return { name: files[0]!.name, type: 'audio/x-mpegurl; charset=utf-8', bytes: strToU8(files[0]!.text) };
+    const zip = zipSync(Object.fromEntries(files.map((file) => [file.name, strToU8(file.text)])), { level: 6 });
+    return { name: `${date}.zip`, type: 'application/zip', bytes: zip };
+  }
+
+  async state(stationId: string, date: string): Promise<HandOverState> {
+    const em = this.store.read;
+    const setting = await em.findOne(SettingEntity, { id: settingsKey(stationId) });
+    const records = await em.find(HandOverEntity, { stationId, date }, { orderBy: { atMs: 'desc' }, limit: 20 });
+    const log = await this.logs.find(stationId, date);
+    return {
+      settings: (setting?.value as HandOverSettings | undefined) ?? DEFAULTS,
+      records: records.map(({ id, atMs, folder, files, entries, heldBack, logRevision }) => ({
+        id,
+        date,
+        atMs,
+        folder,
+        files,
+        entries,
+        heldBack,
+        stale: logRevision !== log?.revision,
+      })),
+    };
+  }
+}
+
+function settingsKey(stationId: string): string {
+  return `hand-over:${stationId}`;
+}
+
+/** A hand-over on its way, noted before anything is written. */
+interface PendingHandOver {
+  readonly record: Omit<HandOverRecord, 'stale'> & { readonly stationId: string; readonly logRevision: number };
+  readonly settings: HandOverSettings;
+  readonly clientId: string;
+  /** Whether its files are being written beside their places, or are whole and being put there. */
+  readonly state: 'writing' | 'placing';
+}
+
+async function writeParts(folder: string, id: string, files: readonly { name: string; text: string }[]): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  for (const { name, text } of files) await writeWhole(path.join(folder, partOf(name, id)), text);
+}
+
+async function writeWhole(file: string, text: string): Promise<void> {
+  const handle = await open(file, 'w');
+  try {
+    await handle.writeFile(text, 'utf8');
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+}
+
+function partOf(name: string, id: string): string {
+  return `${name}${PART}-${id}`;
+}
+
+/** Puts whole files in their places; may be begun again where it was stopped. */
+async function placeFiles({ id, folder, files }: PendingHandOver['record']): Promise<void> {
+  for (const name of files) {
+    const part = path.join(folder, partOf(name, id));
+    try {
+      await rename(part, path.join(folder, name));
+    } catch (error) {
+      // Already in its place when it was begun before.
+      if ((error as NodeJS.ErrnoException).code !== 'ENOENT' || !existsSync(path.join(folder, name))) throw error;
+    }
+  }
+}
+
+async function dropParts({ id, folder, files }: PendingHandOver['record']): Promise<void> {
+  for (const name of files) await rm(path.join(folder, partOf(name, id)), { force: true });
+}
+
+function cannotWrite(folder: string, error: unknown): FullerError {
+  return new FullerError(
+    'INVALID',
+    `The folder ${folder} cannot be written: ${error instanceof Error ? error.message : String(error)}`,
+    'folder',
+  );
+}

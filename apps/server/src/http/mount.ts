@@ -1,0 +1,81 @@
+import type { AnySchema } from '@fuller/contracts';
+import type { Request, Response, Router } from 'express';
+import * as v from 'valibot';
+import type { Actor } from '../actor.js';
+import { FullerError } from '../errors.js';
+import { faultOf } from './fault-words.js';
+import type { KeptAnswers } from './kept-answers.js';
+import type { AnyRoute } from './route.js';
+
+export interface MountOptions {
+  readonly answers: KeptAnswers;
+  readonly mustHaveStation: (stationId: string) => Promise<unknown>;
+  /** Whether every answer is held against its schema, as in tests and development; one that is not as promised fails. */
+  readonly checkAnswers: boolean;
+}
+
+/** Puts routes on a router. A handler that answers itself returns undefined after sending. */
+export function mount(router: Router, routes: readonly AnyRoute[], options: MountOptions): void {
+  for (const route of routes) {
+    const { method, path } = route.endpoint;
+    router[method](path, (request: Request, response: Response) => serve(route, request, response, options));
+  }
+}
+
+async function serve(route: AnyRoute, request: Request, response: Response, options: MountOptions): Promise<void> {
+  const { params, query, body, answer } = route.endpoint;
+  const input = { params: parse(params, request.params), query: parse(query, request.query) };
+  const { stationId } = (input.params ?? {}) as { stationId?: string };
+  if (stationId !== undefined) await options.mustHaveStation(stationId);
+  const check = options.checkAnswers ? (value: unknown) => mustBeAsPromised(route, value) : undefined;
+  if (route.reads) return options.answers.send(route, input, request, response, check);
+  const actor: Actor = { personId: null, clientId: clientOf(request), stationId: stationId ?? null };
+  const value = await route.handle({
+    ...input,
+    body: parse(body, request.body ?? {}),
+    actor,
+    request,
+    response,
+  } as never);
+  if (response.headersSent) return;
+  if (answer) check?.(value);
+  response.json(value ?? {});
+}
+
+/** Throws where an answer, as it would be sent, is not what its endpoint says. */
+export function mustBeAsPromised({ endpoint: { method, path, answer } }: AnyRoute, value: unknown): void {
+  if (!answer) return;
+  const result = v.safeParse(answer, JSON.parse(JSON.stringify(value)));
+  if (result.success) return;
+  const [issue] = result.issues;
+  throw new Error(`${method} ${path} answers what it does not promise: ${v.getDotPath(issue) ?? ''} ${issue.message}`);
+}
+
+function parse(schema: AnySchema | undefined, value: unknown): unknown {
+  if (!schema) return undefined;
+  refuseNul(value, '');
+  const result = v.safeParse(schema, value);
+  if (result.success) return result.output;
+  const issue = result.issues[0];
+  const field = v.getDotPath(issue) ?? undefined;
+  throw new FullerError('INVALID', faultOf(issue), field);
+}
+
+/** The browser tab or program that asks, so that its own changes are told from others’. */
+function clientOf(request: Request): string {
+  const header = request.header('x-client') ?? '';
+  return /^[A-Za-z0-9_-]{1,40}$/.test(header) ? header : 'api';
+}
+
+/** No text has a zero character; databases and files end at it. */
+function refuseNul(value: unknown, field: string): void {
+  if (typeof value === 'string') {
+    if (value.includes('\0'))
+      throw new FullerError('INVALID', `“${field || 'request'}” holds a character that no text has.`, field);
+  } else if (typeof value === 'object' && value !== null) {
+    for (const [key, one] of Object.entries(value)) {
+      refuseNul(key, field);
+      refuseNul(one, field ? `${field}.${key}` : key);
+    }
+  }
+}

@@ -1,0 +1,145 @@
+import type { StationActor } from '../actor.js';
+import type { CategoryRests, RotationPlan, RotationSheet } from '@fuller/contracts';
+import {
+  addDays,
+  hourSpread,
+  hoursOfDay,
+  itemRests,
+  localTimeOf,
+  nextPicks,
+  playsByItem,
+  slotsByHour,
+  StationModel,
+  turnoverOf,
+  turnoverSheet,
+  weekdayOf,
+  weekSlots,
+  type StationPlay,
+  type TurnOrder,
+} from '@fuller/core';
+import { CategoryEntity, SettingEntity } from '../db/entities/index.js';
+import { notFound } from '../errors.js';
+import type { StationReader } from '../logs/station-reader.js';
+import type { Store, Written } from '../store/store.js';
+
+const WEEKS = 8;
+const DAY_MS = 86_400_000;
+const SHOWN_PICKS = 20;
+const PLAN = 'rotation-plan:';
+
+type Plans = Record<string, RotationPlan>;
+
+/** The turnover sheet of a station: what its categories promise in the real week, and what they have kept of it. */
+export class RotationService {
+  constructor(
+    private readonly store: Store,
+    private readonly reader: StationReader,
+    private readonly now: () => number,
+  ) {}
+
+  async sheet(stationId: string): Promise<RotationSheet> {
+    const { model, plays, date } = await this.read(stationId);
+    const rows = turnoverSheet(model, plays, date, this.now());
+    const plans = await this.plans(stationId);
+    return {
+      weeks: WEEKS,
+      rows: rows.map((row) => ({
+        ...row,
+        rests: [...row.rests],
+        plan: plans[row.categoryId] ?? null,
+      })) as RotationSheet['rows'],
+    };
+  }
+
+  /** How each item of a category has turned over, and what each turn order would pick next. */
+  async category(stationId: string, categoryId: string, order: TurnOrder | null): Promise<CategoryRests> {
+    const category = await this.store.read.findOne(CategoryEntity, { id: categoryId });
+    if (!category) throw notFound('category', categoryId);
+    const { model, plays, date } = await this.read(stationId);
+    const { data, known } = model;
+    const nowMs = this.now();
+    const ids = (data.categories[categoryId] ?? []).filter((id) => known.has(id));
+    const slots = weekSlots(data.plan, model, addDays(date, -weekdayOf(date))).get(categoryId) ?? [];
+    const bars = new Map(ids.map((id) => [id, model.barOn(known.get(id)!, categoryId, date)] as const));
+    const turn = turnoverOf(slots, ids.filter((id) => bars.get(id) === null).length);
+    const expected = turn && {
+      averageMs: turn.averageRest * 1000,
+      shortestMs: turn.shortestRest * 1000,
+      longestMs: turn.longestRest * 1000,
+    };
+    const playsOf = playsByItem(plays, nowMs);
+    const byHour = slotsByHour(slots);
+    const rests = itemRests(playsOf, ids, nowMs, expected);
+    const mondayMs = hoursOfDay(addDays(date, -weekdayOf(date)), data.timeZone)[0]!.startMs;
+    const picks = nextPicks(
+      model,
+      categoryId,
+      order ?? category.turnOrder,
+      plays.filter(({ startMs }) => startMs <= nowMs && startMs > nowMs - 28 * DAY_MS),
+      { date, nowMs, mondayMs, slots },
+      SHOWN_PICKS,
+    );
+    return {
+      weeks: WEEKS,
+      expected,
+      leftOver: rests
+        .filter(({ itemId }) => bars.get(itemId) === null)
+        .sort((a, b) => a.plays - b.plays || (b.sinceMs ?? Infinity) - (a.sinceMs ?? Infinity))
+        .slice(turn ? turn.slotsPerWeek : ids.length)
+        .map(({ itemId }) => known.get(itemId)!.title),
+      items: rests.map(({ itemId, ...rest }) => {
+        const item = known.get(itemId)!;
+        const own = playsOf.get(itemId) ?? [];
+        return {
+          ...rest,
+          id: itemId,
+          title: item.title,
+          artist: item.artist,
+          weight: item.weight,
+          bar: bars.get(itemId)!,
+          spread:
+            hourSpread(
+              own.map((at) => localTimeOf(at, data.timeZone).hour),
+              byHour,
+            )?.index ?? null,
+          marks: own.slice(-80),
+        };
+      }),
+      picks: picks.map((id) => ({ id, title: known.get(id)!.title, artist: known.get(id)!.artist })),
+    };
+  }
+
+  /** Keeps what a category is to come to one day; null forgets it. */
+  plan({ stationId, clientId }: StationActor, categoryId: string, plan: RotationPlan | null): Promise<Written<void>> {
+    const label = plan ? 'Keep a rotation plan' : 'Drop a rotation plan';
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      if (!(await changes.find('category', categoryId))) throw notFound('category', categoryId);
+      const id = PLAN + stationId;
+      const row = await changes.find('setting', id);
+      const { [categoryId]: before, ...others } = (row?.['value'] as Plans | undefined) ?? {};
+      void before;
+      const value = plan ? { ...others, [categoryId]: plan } : others;
+      if (row) await changes.update('setting', id, { value });
+      else await changes.insert('setting', [{ id, value }]);
+    });
+  }
+
+  private async plans(stationId: string): Promise<Plans> {
+    const row = await this.store.read.findOne(SettingEntity, { id: PLAN + stationId });
+    return (row?.value as Plans | undefined) ?? {};
+  }
+
+  private async read(stationId: string): Promise<{ model: StationModel; plays: StationPlay[]; date: string }> {
+    const nowMs = this.now();
+    const [station] = await this.store.rows<{ timeZone: string }>(
+      'select time_zone as timeZone from station where id = ?',
+      [stationId],
+    );
+    if (!station) throw notFound('station', stationId);
+    const { date } = localTimeOf(nowMs, station.timeZone);
+    const model = new StationModel(await this.reader.data(stationId, date));
+    const fromMs = nowMs - WEEKS * 7 * DAY_MS;
+    const plays = await this.reader.plays(stationId, addDays(date, -WEEKS * 7), date);
+    return { model, plays: plays.filter(({ startMs }) => startMs >= fromMs && startMs <= nowMs), date };
+  }
+}

@@ -1,0 +1,228 @@
+import type { StationActor } from '../actor.js';
+import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
+import {
+  foldText,
+  drawOf,
+  itemOfLine,
+  localTimeOf,
+  nameKey,
+  weeklyDemand,
+  type AirPlan,
+  type ClockLine,
+} from '@fuller/core';
+import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import type { ChangeSet } from '../store/change-set.js';
+import { AVERAGE_SONG_MS, categoryView, poolRows, spreadOf, type CategoryTotals } from '../categories/category-rows.js';
+import type { PlanService } from '../week/plan-service.js';
+import type { PoolService } from '../pools/pool-service.js';
+import { listNames } from '../store/list-names.js';
+import { nextPosition } from '../store/next-position.js';
+import { dropPlaceFromRules, type RuleService } from '../rules/rule-service.js';
+import type { Store, Written } from '../store/store.js';
+
+type Write<T> = Promise<Written<T>>;
+type Fields = Record<string, unknown>;
+
+/** Categories, clocks, the week plan and rules of a station. */
+export class CatalogueService {
+  constructor(
+    private readonly store: Store,
+    private readonly pools: PoolService,
+    private readonly plans: PlanService,
+    private readonly rules: RuleService,
+    private readonly now: () => number,
+  ) {}
+
+  async stations(): Promise<Station[]> {
+    const rows = await this.store.read.find(StationEntity, {}, { orderBy: { position: 'asc' } });
+    return rows.map((row) => this.stationView(row));
+  }
+
+  async station(id: string): Promise<StationRecord> {
+    const row = await this.store.read.findOne(StationEntity, { id });
+    if (!row) throw notFound('station', id);
+    return row;
+  }
+
+  private stationView({ id, name, frequency, timeZone }: StationRecord): Station {
+    return { id, name, frequency, timeZone, today: localTimeOf(this.now(), timeZone).date };
+  }
+
+  private readonly stationsThere = new Set<string>();
+
+  /** Throws NOT_FOUND for a station that is not there. */
+  async mustHave(stationId: string): Promise<void> {
+    if (this.stationsThere.has(stationId)) return;
+    for (const { id } of await this.stations()) this.stationsThere.add(id);
+    if (!this.stationsThere.has(stationId)) throw notFound('station', stationId);
+  }
+
+  async catalogue(stationId: string): Promise<Catalogue> {
+    const station = await this.station(stationId);
+    const em = this.store.read;
+    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const byPosition = { orderBy: { position: 'asc' as const } };
+    const groups = await em.find(CategoryGroupEntity, {}, byPosition);
+    const rows = await this.plans.rows(stationId);
+    const plan = this.plans.planOf(rows);
+    const categories = await em.find(CategoryEntity, visible, byPosition);
+    const totals = await this.totals(stationId);
+    const clockItems = await this.itemsOfPlan(plan);
+    // Lengths tell how long fill is and so which lines an hour has room for.
+    const draws = await this.plans.drawCounts(
+      stationId,
+      plan.clocks
+        .flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? []))
+        .filter(({ filter }) => filter !== ''),
+    );
+    const poolsOf = (demand: ReadonlyMap<string, number>): Promise<CategoryRow[]> =>
+      poolRows(this.store, this.pools, stationId, demand);
+    const lengthOf = new Map(clockItems.map((item) => [item.id, item.durationMs]));
+    const demand = weeklyDemand(plan, {
+      averageOf: ({ categoryId }) => totals.byCategory.get(categoryId)?.averageMs ?? AVERAGE_SONG_MS,
+      lengthOf: (id) => lengthOf.get(id) ?? 0,
+    });
+    return {
+      station: this.stationView(station),
+      groups: groups.map(({ id, name, position }) => ({ id, name, position })),
+      categories: [
+        ...categories.map((row) => categoryView(row, totals.byCategory.get(row.id), demand.get(row.id) ?? 0)),
+        ...(await poolsOf(demand)),
+      ],
+      clocks: rows.clocks,
+      clockItems,
+      week: rows.week,
+      shows: rows.shows,
+      dates: rows.dates,
+      draws,
+      rules: await this.rules.rows(stationId),
+      families: await this.rules.families(),
+      items: totals.items,
+      withoutCategory: totals.withoutCategory,
+    };
+  }
+
+  private async totals(stationId: string): Promise<{
+    items: number;
+    withoutCategory: number;
+    byCategory: Map<string, CategoryTotals>;
+  }> {
+    const [counts] = await this.store.rows<{ items: number; bare: number }>(
+      `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
+         where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?))) as bare
+       from item i where i.scope = 'group' or i.station_id = ?`,
+      [stationId, stationId],
+    );
+    const rows = await this.store.rows<{ category_id: string; items: number; average: number; squares: number }>(
+      `select p.category_id, count(*) as items, avg(i.duration_ms) as average,
+         avg(1.0 * i.duration_ms * i.duration_ms) as squares
+       from placement p join item i on i.id = p.item_id group by p.category_id`,
+    );
+    return {
+      items: counts!.items,
+      withoutCategory: counts!.bare ?? 0,
+      byCategory: new Map(
+        rows.map(({ category_id: id, items, average, squares }) => [
+          id,
+          { items, averageMs: Math.round(average), spreadMs: spreadOf(average, squares) },
+        ]),
+      ),
+    };
+  }
+
+  private async itemsOfPlan({ clocks, shows }: AirPlan): Promise<Catalogue['clockItems']> {
+    const named = clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? []));
+    const ids = [...new Set([...named, ...shows.flatMap(({ announcementId }) => announcementId ?? [])])];
+    if (ids.length === 0) return [];
+    return this.store.rows(
+      `select id, title, kind, duration_ms as durationMs from item where id in (${ids.map(() => '?').join(',')})`,
+      ids,
+    );
+  }
+
+  createCategory(
+    { stationId, clientId }: StationActor,
+    fields: { name: string; code: string; scope: 'group' | 'station' } & Fields,
+  ): Write<string> {
+    return this.store.write({ clientId, stationId, label: `New category ${fields.name}` }, async (changes) => {
+      await this.refuseTaken(changes, stationId, fields, null);
+      const id = newId();
+      const { scope, ...rest } = fields;
+      const owner = scope === 'group' ? null : stationId;
+      await changes.insert('category', [
+        {
+          ...rest,
+          id,
+          revision: 1,
+          scope,
+          stationId: owner,
+          ...categoryKeys(fields),
+          position: await nextPosition(changes, 'category'),
+        },
+      ]);
+      return id;
+    });
+  }
+
+  updateCategory(
+    { stationId, clientId }: StationActor,
+    id: string,
+    revision: number,
+    patch: { name?: string; code?: string } & Fields,
+  ): Write<string> {
+    return this.store.write(
+      { clientId, stationId, label: `Change category ${patch.name ?? ''}`.trim() },
+      async (changes) => {
+        await this.refuseTaken(changes, stationId, patch, id);
+        await changes.update('category', id, { ...patch, ...categoryKeys(patch) }, revision);
+        return id;
+      },
+    );
+  }
+
+  async deleteCategory({ stationId, clientId }: StationActor, id: string): Write<string> {
+    const { categories, clocks } = await this.catalogue(stationId);
+    const category = categories.find((row) => row.id === id);
+    if (!category) throw notFound('category', id);
+    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => drawOf(line)?.categoryId === id));
+    if (used.length)
+      throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
+    if (category.items)
+      throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
+    return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
+      await dropPlaceFromRules(changes, { kind: 'category', id });
+      await changes.remove('category', id);
+      return id;
+    });
+  }
+
+  /** Names and codes are unique among the categories a station sees, whatever the case. */
+  private async refuseTaken(
+    changes: ChangeSet,
+    stationId: string,
+    fields: { name?: string; code?: string },
+    ownId: string | null,
+  ): Promise<void> {
+    const rows = await changes.em.find(
+      CategoryEntity,
+      { $or: [{ scope: 'group' }, { stationId }] },
+      { disableIdentityMap: true },
+    );
+    const others = rows.filter((row) => row.id !== ownId);
+    const { name, code } = fields;
+    if (name !== undefined && others.some((row) => row.nameKey === nameKey(name))) {
+      throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
+    }
+    const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
+    if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
+  }
+}
+
+function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {
+  return {
+    ...(name === undefined ? {} : { nameKey: nameKey(name) }),
+    ...(code === undefined ? {} : { codeKey: foldText(code) }),
+  };
+}

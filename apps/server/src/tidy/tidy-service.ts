@@ -1,0 +1,171 @@
+import type { StationActor } from '../actor.js';
+import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
+import { clusterKey } from '@fuller/core';
+import { SettingEntity } from '../db/entities/index.js';
+import type { Compute } from '../jobs/compute.js';
+import { mergeInto } from './artist-service.js';
+import { folds } from '../library/library-service.js';
+import type { PoolService } from '../pools/pool-service.js';
+import type { Store, Written } from '../store/store.js';
+
+const ARTISTS = `select a.id, a.name, count(distinct c.item_id) as songs from artist a join credit c on c.artist_id = a.id group by a.id
+  order by a.name_key`;
+/** Songs that are scheduled: a double that is in no category does no harm. */
+const SONGS = `select i.id, i.title, i.artist, i.duration_ms as durationMs, i.year, min(c.id) as categoryId,
+    coalesce((select a.name from credit r join artist a on a.id = r.artist_id where r.item_id = i.id order by r.position limit 1), '') as mainArtist,
+    (select count(*) from play where station_id = ? and item_id = i.id) as plays
+  from item i join placement p on p.item_id = i.id join category c on c.id = p.category_id
+  where i.kind = 'song' and (c.scope = 'group' or c.station_id = ?) group by i.id order by i.title_fold, i.id`;
+const MAIN_ARTIST = `(select artist_id from credit where item_id = i.id order by position limit 1)`;
+const ALBUMS = `select i.album, a.id as artistId, a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
+  where i.album <> '' group by a.id, i.album order by a.name_key, count(*) desc, i.album`;
+const OF_ALBUM = `select i.id from item i where i.album = ? and ${MAIN_ARTIST} = ?`;
+const REFUSED = 'tidy-refused';
+
+interface Album {
+  readonly album: string;
+  readonly artistId: string;
+  readonly artist: string;
+  readonly songs: number;
+}
+
+interface Songs {
+  readonly id: string;
+  readonly title: string;
+  readonly artist: string;
+  readonly durationMs: number;
+  readonly year: number | null;
+  readonly categoryId: string;
+  readonly mainArtist: string;
+  readonly plays: number;
+}
+
+/** What in the library is likely double, or cannot be right. */
+export class TidyService {
+  /** What was found last for a station, as long as nothing has been written since. */
+  private readonly known = new Map<string, { readonly version: number; readonly view: Promise<TidyView> }>();
+
+  constructor(
+    private readonly store: Store,
+    private readonly pools: PoolService,
+    private readonly compute: Compute,
+    private readonly now: () => number,
+  ) {}
+
+  async view(stationId: string): Promise<TidyView> {
+    const [row] = await this.store.rows<{ version: number | null }>('select max(rowid) as version from activity');
+    const version = row?.version ?? 0;
+    const known = this.known.get(stationId);
+    if (known?.version === version) return known.view;
+    const view = this.look(stationId);
+    this.known.set(stationId, { version, view });
+    view.catch(() => this.known.delete(stationId));
+    return view;
+  }
+
+  private async look(stationId: string): Promise<TidyView> {
+    const artists = await this.store.rows<{ id: string; name: string; songs: number }>(ARTISTS);
+    const songs = await this.store.rows<Songs>(SONGS, [stationId, stationId]);
+    const albums = await this.store.rows<Album>(ALBUMS);
+    const found = await this.compute.run('findDoubles', [
+      artists.map(({ id, name }) => ({ id, name })),
+      songs.map(({ id, title, mainArtist }) => ({ id, title, artist: mainArtist })),
+      albums.map(({ album, artistId }, at) => ({ id: String(at), album, artistId })),
+    ]);
+    const refused = await this.refused();
+    const artistById = new Map(artists.map((artist) => [artist.id, artist]));
+    const songById = new Map(songs.map(({ mainArtist, ...song }) => [song.id, { ...song, mainArtist }]));
+    const open = <T extends { ids: readonly string[] }>(clusters: readonly T[]): T[] =>
+      clusters.filter(({ ids }) => !refused.has(clusterKey(ids)));
+    return {
+      artists: open(found.artists).map(({ ids }) => ({
+        key: clusterKey(ids),
+        members: ids.map((id) => artistById.get(id)!).sort((a, b) => b.songs - a.songs),
+      })),
+      songs: open(found.songs).map(({ ids, links }): SongCluster => {
+        const titles = links.map(({ evidence }) => evidence.title);
+        return {
+          key: clusterKey(ids),
+          title: titles.includes('version') ? 'version' : titles.includes('slip') ? 'slip' : 'same',
+          artist: links.some(({ evidence }) => evidence.artist === 'slip') ? 'slip' : 'same',
+          members: ids
+            .map((id) => {
+              const { mainArtist, ...song } = songById.get(id)!;
+              void mainArtist;
+              return song;
+            })
+            .sort((a, b) => b.plays - a.plays),
+        };
+      }),
+      albums: found.albums
+        .map(({ ids, links }): AlbumCluster => {
+          const own = ids.map((id) => albums[Number(id)]!);
+          const [{ artistId, artist }] = own as [Album, ...Album[]];
+          return {
+            key: clusterKey(own.map(({ album }) => `album ${artistId} ${album}`)),
+            artistId,
+            artist,
+            title: links.some(({ evidence }) => evidence.title === 'slip') ? 'slip' : 'same',
+            members: own.map(({ album, songs }) => ({ album, songs })).sort((a, b) => b.songs - a.songs),
+          };
+        })
+        .filter(({ key }) => !refused.has(key)),
+      gaps: await this.gaps(stationId),
+      refused: refused.size,
+    };
+  }
+
+  private async gaps(stationId: string): Promise<TidyView['gaps']> {
+    // Records of next year come in before it, and imports take them.
+    const beyond = new Date(this.now()).getUTCFullYear() + 2;
+    const asked = [
+      { name: 'Songs without a file', filter: 'kind:song file:none' },
+      { name: 'Songs in no category', filter: 'kind:song category:none' },
+      { name: 'Years that cannot be', filter: `year:..1899,${beyond}..` },
+      { name: 'Without a length, so nothing plays them', filter: 'length:..0:00' },
+      { name: 'Songs of a quarter of an hour and more', filter: 'kind:song length:15:00..' },
+      { name: 'In a category and not approved', filter: '-category:none approved:none' },
+      { name: 'In a category and never played', filter: '-category:none rested:never' },
+    ];
+    const gaps = [];
+    for (const gap of asked) gaps.push({ ...gap, items: await this.pools.count(stationId, gap.filter) });
+    return gaps.filter(({ items }) => items > 0);
+  }
+
+  private async refused(): Promise<Set<string>> {
+    const row = await this.store.read.findOne(SettingEntity, { id: REFUSED });
+    return new Set((row?.value as string[] | undefined) ?? []);
+  }
+
+  /** Makes artists one: their songs are credited to the one that is kept, in the credit as printed too. */
+  merge({ stationId, clientId }: StationActor, { merges }: MergeArtists): Promise<Written<void>> {
+    const label = merges.length === 1 ? 'Merge artists' : `Merge artists, ${merges.length} times`;
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      for (const { keep, others } of merges) for (const other of others) await mergeInto(changes, keep, other);
+    });
+  }
+
+  /** Makes albums of an artist one: their songs print the name that is kept. */
+  mergeAlbums({ stationId, clientId }: StationActor, { merges }: MergeAlbums): Promise<Written<void>> {
+    const label = merges.length === 1 ? 'Merge albums' : `Merge albums, ${merges.length} times`;
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      for (const { artistId, keep, others } of merges) {
+        for (const other of others) {
+          const rows = (await changes.em.execute(OF_ALBUM, [other, artistId])) as { id: string }[];
+          for (const { id } of rows) await changes.update('item', id, { album: keep, ...folds({ album: keep }) });
+        }
+      }
+    });
+  }
+
+  /** Remembers that things are not the same, so that they are not asked about again. */
+  refuse({ stationId, clientId }: StationActor, keys: readonly string[]): Promise<Written<void>> {
+    const label = keys.length === 1 ? 'Tell two things apart' : `Tell ${keys.length} pairs apart`;
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      const row = await changes.find('setting', REFUSED);
+      const value = [...new Set([...((row?.['value'] as string[] | undefined) ?? []), ...keys])];
+      if (row) await changes.update('setting', REFUSED, { value });
+      else await changes.insert('setting', [{ id: REFUSED, value }]);
+    });
+  }
+}

@@ -1,0 +1,85 @@
+import { CategoryMerge, CategorySplit, CategoryUse, GroupPatch, NewGroup } from '../rotation.js';
+import { Change } from '../basics.js';
+import { CategoryPatch, Created, NewCategory } from '../catalogue.js';
+import { OfStation, OneOfStation, endpoint } from './endpoint.js';
+
+export const categoriesEndpoints = {
+  categoryUse: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/categories/:id/use',
+    summary: 'What hangs on a category',
+    right: 'look',
+    params: OneOfStation,
+    answer: CategoryUse,
+  }),
+  mergeCategory: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/categories/:id/merge',
+    summary: 'Make a category part of another',
+    right: 'rotation',
+    params: OneOfStation,
+    body: CategoryMerge,
+    answer: Change,
+  }),
+  splitCategory: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/categories/:id/split',
+    summary: 'Put some items of a category into a new one like it',
+    right: 'rotation',
+    params: OneOfStation,
+    body: CategorySplit,
+    answer: Created,
+  }),
+  createGroup: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/category-groups',
+    summary: 'Make a group of categories',
+    right: 'rotation',
+    params: OfStation,
+    body: NewGroup,
+    answer: Created,
+  }),
+  renameGroup: endpoint({
+    method: 'patch',
+    path: '/stations/:stationId/category-groups/:id',
+    summary: 'Rename a group',
+    right: 'rotation',
+    params: OneOfStation,
+    body: GroupPatch,
+    answer: Change,
+  }),
+  deleteGroup: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/category-groups/:id',
+    summary: 'Delete a group; its categories stay',
+    right: 'rotation',
+    params: OneOfStation,
+    answer: Change,
+  }),
+  createCategory: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/categories',
+    summary: 'Make a category',
+    right: 'rotation',
+    params: OfStation,
+    body: NewCategory,
+    answer: Created,
+  }),
+  patchCategory: endpoint({
+    method: 'patch',
+    path: '/stations/:stationId/categories/:id',
+    summary: 'Change a category',
+    right: 'rotation',
+    params: OneOfStation,
+    body: CategoryPatch,
+    answer: Change,
+  }),
+  deleteCategory: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/categories/:id',
+    summary: 'Delete an empty category that no clock uses',
+    right: 'rotation',
+    params: OneOfStation,
+    answer: Change,
+  }),
+};

@@ -1,0 +1,66 @@
+import * as v from 'valibot';
+import { AirDate, Id } from '../basics.js';
+
+export const OfStation = v.object({ stationId: Id });
+export const OneOfStation = v.object({ stationId: Id, id: Id });
+export const OneDay = v.object({ stationId: Id, date: AirDate });
+export const One = v.object({ id: Id });
+
+/** What a person must be allowed to do; `look` is enough to read. */
+export const RIGHTS = ['look', 'undo', 'library', 'rotation', 'clocks', 'rules', 'logs', 'hand-over'] as const;
+export type Right = (typeof RIGHTS)[number];
+
+export type AnySchema = v.GenericSchema<unknown, unknown>;
+
+/** One address of the API: what it is asked with, and what it answers. */
+export interface Endpoint<P, Q, B, A> {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** In the notation of Express: `/stations/:stationId`. */
+  readonly path: string;
+  readonly summary: string;
+  readonly right: Right;
+  readonly params: P;
+  readonly query: Q;
+  readonly body: B;
+  /** Undefined where the answer is no JSON: a file, a stream of events, nothing. */
+  readonly answer: A;
+}
+export type AnyEndpoint = Endpoint<
+  AnySchema | undefined,
+  AnySchema | undefined,
+  AnySchema | undefined,
+  AnySchema | undefined
+>;
+
+interface Definition<P, Q, B, A> {
+  readonly method: AnyEndpoint['method'];
+  readonly path: string;
+  readonly summary: string;
+  readonly right: Right;
+  readonly params?: P;
+  readonly query?: Q;
+  readonly body?: B;
+  readonly answer?: A;
+}
+
+export function endpoint<
+  P extends AnySchema | undefined = undefined,
+  Q extends AnySchema | undefined = undefined,
+  B extends AnySchema | undefined = undefined,
+  A extends AnySchema | undefined = undefined,
+>({ params, query, body, answer, ...rest }: Definition<P, Q, B, A>): Endpoint<P, Q, B, A> {
+  return { ...rest, params: params as P, query: query as Q, body: body as B, answer: answer as A };
+}
+
+/** What a handler is given of a part of the request. */
+export type OutputOf<S> = S extends AnySchema ? v.InferOutput<S> : undefined;
+/** What may be sent. */
+export type InputOf<S> = S extends AnySchema ? v.InferInput<S> : undefined;
+
+/** What stands in the address of a request: parameters of the path and of the query. */
+export type AddressOf<E> =
+  E extends Endpoint<infer P, infer Q, unknown, unknown>
+    ? (P extends AnySchema ? v.InferInput<P> : object) & (Q extends AnySchema ? v.InferInput<Q> : object)
+    : never;
+export type BodyOf<E> = E extends Endpoint<unknown, unknown, infer B, unknown> ? InputOf<B> : never;
+export type AnswerOf<E> = E extends Endpoint<unknown, unknown, unknown, infer A> ? OutputOf<A> : never;

@@ -1,0 +1,38 @@
+import { libraryEndpoints } from './library.js';
+import { tagsEndpoints } from './tags.js';
+import { importEndpoints } from './import.js';
+import { logsEndpoints } from './logs.js';
+import { handOverEndpoints } from './hand-over.js';
+import { clocksEndpoints } from './clocks.js';
+import { weekEndpoints } from './week.js';
+import { poolsEndpoints } from './pools.js';
+import { rotationEndpoints } from './rotation.js';
+import { categoriesEndpoints } from './categories.js';
+import { rulesEndpoints } from './rules.js';
+import { stationsEndpoints } from './stations.js';
+import { systemEndpoints } from './system.js';
+import { activityEndpoints } from './activity.js';
+import { jobsEndpoints } from './jobs.js';
+import { tidyEndpoints } from './tidy.js';
+
+/** Every address of the API by name, in the order in which they are matched. */
+export const ENDPOINTS = {
+  ...libraryEndpoints,
+  ...tagsEndpoints,
+  ...importEndpoints,
+  ...logsEndpoints,
+  ...handOverEndpoints,
+  ...clocksEndpoints,
+  ...weekEndpoints,
+  ...poolsEndpoints,
+  ...rotationEndpoints,
+  ...categoriesEndpoints,
+  ...rulesEndpoints,
+  ...stationsEndpoints,
+  ...systemEndpoints,
+  ...activityEndpoints,
+  ...jobsEndpoints,
+  ...tidyEndpoints,
+};
+export type Endpoints = typeof ENDPOINTS;
+export type EndpointName = keyof Endpoints;

@@ -1,0 +1,126 @@
+import * as v from 'valibot';
+import {
+  FolderImport,
+  ImportOptions,
+  ImportSession,
+  ImportSettings,
+  WatchedFolder,
+  WatchedFolderView,
+} from '../library.js';
+import { Change, ShortText } from '../basics.js';
+import { JobView } from '../logs.js';
+import { OfStation, One, endpoint } from './endpoint.js';
+
+export const importEndpoints = {
+  uploadTable: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/imports',
+    summary: 'Upload a table to import (multipart, field “file”)',
+    right: 'library',
+    params: OfStation,
+    answer: ImportSession,
+  }),
+  openFolder: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/imports/folder',
+    summary: 'Begin to import a folder of tagged audio on the server',
+    right: 'library',
+    params: OfStation,
+    body: FolderImport,
+    answer: ImportSession,
+  }),
+  beginDropped: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/imports/dropped',
+    summary: 'Begin to import audio files that are then sent one by one',
+    right: 'library',
+    params: OfStation,
+    answer: ImportSession,
+  }),
+  sendFile: endpoint({
+    method: 'post',
+    path: '/imports/:id/files',
+    summary: 'Send one audio file of an import (multipart, field “path” and then field “file”)',
+    right: 'library',
+    params: One,
+    answer: ImportSession,
+  }),
+  chooseOptions: endpoint({
+    method: 'put',
+    path: '/imports/:id/options',
+    summary: 'Choose what becomes of categories that are named',
+    right: 'library',
+    params: One,
+    body: ImportOptions,
+    answer: ImportSession,
+  }),
+  watchedFolder: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/watched-folder',
+    summary: 'The folder whose new audio comes in by itself',
+    right: 'look',
+    params: OfStation,
+    answer: WatchedFolderView,
+  }),
+  watchFolder: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/watched-folder',
+    summary: 'Watch a folder from now on',
+    right: 'library',
+    params: OfStation,
+    body: WatchedFolder,
+    answer: Change,
+  }),
+  unwatchFolder: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/watched-folder',
+    summary: 'Watch no folder any more',
+    right: 'library',
+    params: OfStation,
+    answer: Change,
+  }),
+  importSession: endpoint({
+    method: 'get',
+    path: '/imports/:id',
+    summary: 'An import as it stands',
+    right: 'look',
+    params: One,
+    answer: ImportSession,
+  }),
+  configureImport: endpoint({
+    method: 'put',
+    path: '/imports/:id/settings',
+    summary: 'Change how the table is read',
+    right: 'library',
+    params: One,
+    body: ImportSettings,
+    answer: ImportSession,
+  }),
+  dryRun: endpoint({
+    method: 'post',
+    path: '/imports/:id/dry-run',
+    summary: 'Find out what the import would do; writes nothing',
+    right: 'library',
+    params: One,
+    answer: JobView,
+  }),
+  commitImport: endpoint({
+    method: 'post',
+    path: '/imports/:id/commit',
+    summary: 'Write the import, all or nothing',
+    right: 'library',
+    params: One,
+    body: v.strictObject({
+      /** Where items go whose row names no category, by its name or code. */
+      category: v.optional(v.nullable(ShortText), null),
+    }),
+    answer: JobView,
+  }),
+  closeImport: endpoint({
+    method: 'delete',
+    path: '/imports/:id',
+    summary: 'End an import',
+    right: 'library',
+    params: One,
+  }),
+};
