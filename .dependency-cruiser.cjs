@@ -77,7 +77,7 @@ module.exports = {
     {
       name: 'routes-hold-no-queries',
       severity: 'error',
-      from: { path: '^apps/server/src/(.+/)?[a-z-]*routes\\.ts$' },
+      from: { path: '/routes\\.ts$' },
       to: { path: '^apps/server/src/db/' },
     },
   ],

@@ -23,6 +23,7 @@ export {
   UnreadableNote,
 } from './catalogue.js';
 export {
+  ITEM_SORTS,
   ActChange,
   Approval,
   FilterWords,

@@ -1,6 +1,6 @@
 import { PROOFS, TURN_ORDERS, type StationData } from '@fuller/core';
 import * as v from 'valibot';
-import { AirDate, Id, LongText, Revision, ShortText } from './basics.js';
+import { Change, AirDate, Id, LongText, Revision, ShortText } from './basics.js';
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
 const OpenReason = v.object({
@@ -89,6 +89,8 @@ export const LogView = v.object({
   strains: v.array(Strain),
 });
 export type LogView = v.InferOutput<typeof LogView>;
+/** What an edit answers: the change, and the log as it is now. */
+export const LogEdited = v.object({ ...Change.entries, ...LogView.entries });
 
 /** What the browser needs to judge a day's log by itself; the data is what generation works from. */
 export const DeskData = v.object({ data: v.custom<StationData>(() => true), items: v.array(LogItem) });

@@ -10,12 +10,12 @@ export function categoriesRoutes({ catalogue, categories }: Services): AnyRoute[
       changeOf(await categories.merge(actor, params.id, body.into)),
     ),
     on(ENDPOINTS.splitCategory, ({ params, body, actor }) => created(categories.split(actor, params.id, body))),
-    on(ENDPOINTS.createGroup, ({ params, body, actor }) => created(categories.createGroup(actor, body.name))),
+    on(ENDPOINTS.createGroup, ({ body, actor }) => created(categories.createGroup(actor, body.name))),
     on(ENDPOINTS.renameGroup, async ({ params, body, actor }) =>
       changeOf(await categories.renameGroup(actor, params.id, body.name)),
     ),
     on(ENDPOINTS.deleteGroup, async ({ params, actor }) => changeOf(await categories.removeGroup(actor, params.id))),
-    on(ENDPOINTS.createCategory, ({ params, body, actor }) => created(catalogue.createCategory(actor, body))),
+    on(ENDPOINTS.createCategory, ({ body, actor }) => created(catalogue.createCategory(actor, body))),
     on(ENDPOINTS.patchCategory, async ({ params, body: { revision, ...patch }, actor }) =>
       changeOf(await catalogue.updateCategory(actor, params.id, revision, patch)),
     ),

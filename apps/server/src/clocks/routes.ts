@@ -5,7 +5,7 @@ import { changeOf, created } from '../http/answers.js';
 
 export function clocksRoutes({ plans, clocks }: Services): AnyRoute[] {
   return [
-    on(ENDPOINTS.createClock, ({ params, body, actor }) => created(clocks.create(actor, body))),
+    on(ENDPOINTS.createClock, ({ body, actor }) => created(clocks.create(actor, body))),
     on(ENDPOINTS.saveClock, async ({ params, query, body: { revision, ...clock }, actor }) => {
       const label = query.label ?? `Change clock ${clock.name}`;
       return changeOf(await clocks.update(actor, params.id, revision, clock, label));

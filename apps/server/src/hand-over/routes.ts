@@ -9,7 +9,7 @@ export function handOverRoutes({ owner, handOver }: Services): AnyRoute[] {
     on(ENDPOINTS.previewHandOver, ({ params, body: { date, pattern, hourly } }) =>
       handOver.preview(params.stationId, date, { pattern, hourly }),
     ),
-    on(ENDPOINTS.writeHandOver, async ({ params, body: { date, folder, ...settings }, actor, request }) => {
+    on(ENDPOINTS.writeHandOver, async ({ body: { date, folder, ...settings }, actor, request }) => {
       if (folder !== undefined && request.header('x-owner') !== owner.token)
         throw new FullerError('FORBIDDEN', 'Files are written to the station’s own folder alone.', 'folder');
       return (await handOver.write(actor, date, settings, folder)).value;

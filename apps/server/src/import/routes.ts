@@ -45,8 +45,8 @@ export function importRoutes({ folders, jobs, imports, watched }: Services): Any
     }),
     on(ENDPOINTS.chooseOptions, ({ params, body }) => imports.choose(params.id, body)),
     on(ENDPOINTS.watchedFolder, ({ params }) => watched.view(params.stationId)),
-    on(ENDPOINTS.watchFolder, async ({ params, body, actor }) => changeOf(await watched.set(actor, body))),
-    on(ENDPOINTS.unwatchFolder, async ({ params, actor }) => changeOf(await watched.set(actor, null))),
+    on(ENDPOINTS.watchFolder, async ({ body, actor }) => changeOf(await watched.set(actor, body))),
+    on(ENDPOINTS.unwatchFolder, async ({ actor }) => changeOf(await watched.set(actor, null))),
     on(ENDPOINTS.importSession, ({ params }) => imports.get(params.id)),
     on(ENDPOINTS.configureImport, ({ params, body }) => imports.configure(params.id, body)),
     on(ENDPOINTS.dryRun, ({ params, actor }) => {

@@ -6,12 +6,12 @@ import { changeOf } from '../http/answers.js';
 export function libraryRoutes({ library, plays, bulk, worklist }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.bulkPreview, ({ body }) => bulk.preview(body)),
-    on(ENDPOINTS.bulkWrite, async ({ params, body, actor }) => {
+    on(ENDPOINTS.bulkWrite, async ({ body, actor }) => {
       const written = await bulk.write(actor, body);
       return { ...changeOf(written), changed: written.value };
     }),
     on(ENDPOINTS.worklist, async ({ params }) => ({ itemIds: await worklist.items(params.stationId) })),
-    on(ENDPOINTS.changeWorklist, async ({ params, body, actor }) =>
+    on(ENDPOINTS.changeWorklist, async ({ body, actor }) =>
       changeOf(await worklist.change(actor, body.add, body.remove)),
     ),
     on(ENDPOINTS.items, ({ params, query }) => library.list(params.stationId, query), {
@@ -23,7 +23,7 @@ export function libraryRoutes({ library, plays, bulk, worklist }: Services): Any
     }),
     on(ENDPOINTS.item, ({ params }) => library.card(params.stationId, params.id)),
     on(ENDPOINTS.patchItem, async ({ params, body, actor }) => changeOf(await library.update(actor, params.id, body))),
-    on(ENDPOINTS.setAct, async ({ params, body, actor }) => changeOf(await library.setAct(actor, body.name, body.one))),
+    on(ENDPOINTS.setAct, async ({ body, actor }) => changeOf(await library.setAct(actor, body.name, body.one))),
     on(ENDPOINTS.audio, async ({ params, response }) => {
       const file = await library.playableFile(params.id);
       await new Promise<void>((resolve, reject) => {
@@ -36,11 +36,11 @@ export function libraryRoutes({ library, plays, bulk, worklist }: Services): Any
       const { type, data } = await library.artwork(params.id);
       response.type(type).set('cache-control', 'private, max-age=3600').send(Buffer.from(data));
     }),
-    on(ENDPOINTS.place, async ({ params, body, actor }) => {
+    on(ENDPOINTS.place, async ({ body, actor }) => {
       const written = await library.place(actor, body.itemIds, body.categoryId);
       return { ...changeOf(written), moved: written.value };
     }),
-    on(ENDPOINTS.approve, async ({ params, body, actor }) =>
+    on(ENDPOINTS.approve, async ({ body, actor }) =>
       changeOf(await library.approve(actor, body.itemIds, body.by)),
     ),
     on(ENDPOINTS.itemPlays, ({ params }) => plays.plays(params.stationId, params.id), {

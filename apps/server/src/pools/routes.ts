@@ -7,7 +7,7 @@ export function poolsRoutes({ pools }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.filterWords, ({ params }) => pools.vocabulary(params.stationId)),
     on(ENDPOINTS.pools, ({ params }) => pools.list(params.stationId)),
-    on(ENDPOINTS.createPool, ({ params, body, actor }) => created(pools.create(actor, body))),
+    on(ENDPOINTS.createPool, ({ body, actor }) => created(pools.create(actor, body))),
     on(ENDPOINTS.patchPool, async ({ params, body: { revision, ...patch }, actor }) =>
       changeOf(await pools.update(actor, params.id, revision, patch)),
     ),

@@ -6,7 +6,7 @@ import { changeOf, created } from '../http/answers.js';
 export function tagsRoutes({ families }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.families, () => families.list()),
-    on(ENDPOINTS.createFamily, ({ params, body, actor }) => created(families.create(actor, body))),
+    on(ENDPOINTS.createFamily, ({ body, actor }) => created(families.create(actor, body))),
     on(ENDPOINTS.patchFamily, async ({ params, body, actor }) =>
       changeOf(await families.update(actor, params.id, body)),
     ),

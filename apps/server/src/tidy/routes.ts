@@ -6,8 +6,8 @@ import { changeOf, created } from '../http/answers.js';
 export function tidyRoutes({ artists, tidy }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.tidy, ({ params }) => tidy.view(params.stationId)),
-    on(ENDPOINTS.mergeArtists, async ({ params, body, actor }) => changeOf(await tidy.merge(actor, body))),
-    on(ENDPOINTS.mergeAlbums, async ({ params, body, actor }) => changeOf(await tidy.mergeAlbums(actor, body))),
+    on(ENDPOINTS.mergeArtists, async ({ body, actor }) => changeOf(await tidy.merge(actor, body))),
+    on(ENDPOINTS.mergeAlbums, async ({ body, actor }) => changeOf(await tidy.mergeAlbums(actor, body))),
     on(ENDPOINTS.artist, ({ params }) => artists.view(params.id)),
     on(ENDPOINTS.renameArtist, async ({ params, body, actor }) =>
       changeOf(await artists.rename(actor, params.id, body.name)),
@@ -22,6 +22,6 @@ export function tidyRoutes({ artists, tidy }: Services): AnyRoute[] {
     on(ENDPOINTS.splitArtist, ({ params, body, actor }) =>
       created(artists.split(actor, params.id, body.itemIds, body.name)),
     ),
-    on(ENDPOINTS.refuseDoubles, async ({ params, body, actor }) => changeOf(await tidy.refuse(actor, body.keys))),
+    on(ENDPOINTS.refuseDoubles, async ({ body, actor }) => changeOf(await tidy.refuse(actor, body.keys))),
   ];
 }

@@ -1,6 +1,15 @@
 import * as v from 'valibot';
 import { AirDate, QueryInteger } from '../basics.js';
-import { AiredPlay, DaySummary, DeskData, GenerateRequest, JobView, LogEditRequest, LogView } from '../logs.js';
+import {
+  AiredPlay,
+  DaySummary,
+  DeskData,
+  GenerateRequest,
+  JobView,
+  LogEdited,
+  LogEditRequest,
+  LogView,
+} from '../logs.js';
 import { StaleLog } from '../air-plan.js';
 import { OfStation, OneDay, endpoint } from './endpoint.js';
 
@@ -45,7 +54,7 @@ export const logsEndpoints = {
     right: 'logs',
     params: OneDay,
     body: LogEditRequest,
-    answer: LogView,
+    answer: LogEdited,
   }),
   generate: endpoint({
     method: 'post',

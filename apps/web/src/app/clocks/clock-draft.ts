@@ -98,7 +98,8 @@ export class ClockDraft {
     this.pending++;
     this.saving = this.changes.follow(
       this.saving.then(async () => {
-        const saved = await this.changes.run(this.api.saveClock(this.stationId()!, saveable(after), label));
+        const { id, ...fields } = saveable(after);
+        const saved = await this.changes.run(this.api.saveClock({ stationId: this.stationId()!, id, label }, fields));
         this.pending--;
         if (!saved) this.clock.set(this.clocks()[before.id] ?? null);
       }),

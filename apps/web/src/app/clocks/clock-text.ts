@@ -185,8 +185,7 @@ export class ClockText {
     if (lead !== 'item') return this.book().sources.map(({ name }) => ({ label: name, apply: close(name), type: 'class' }));
     const known = this.book().items.map(({ id, name }) => ({ label: name, apply: `${close(name)} [${id}]`, type: 'text' }));
     if (typed.trim().length < 3) return known;
-    const query = { q: asWords(typed), category: null, artist: null, sort: 'title', dir: 'asc' as const };
-    const page = await this.api.items(this.stationId(), query, 0, 8).catch(() => null);
+    const page = await this.api.items({ stationId: this.stationId(), q: asWords(typed), limit: 8 }).catch(() => null);
     const found = (page?.rows ?? []).map((row): Completion => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
       return { label: row.title, detail: row.artist || row.kind, apply: `${close(row.title)} [${row.id}]`, type: 'text' };

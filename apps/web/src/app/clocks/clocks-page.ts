@@ -366,7 +366,7 @@ export class ClocksPage {
     const length = source ? { lengthMs: source.lengthMs } : {};
     const colour = source?.colour ?? BAND_COLOURS[this.clocks().length % BAND_COLOURS.length]!;
     const lines = source ? copyLines(source.lines, newLineId) : [];
-    const created = await this.changes.made(this.api.createClock(this.stationId(), { name, colour, ...length, lines }));
+    const created = await this.changes.made(this.api.createClock({ stationId: this.stationId() }, { name, colour, ...length, lines }));
     if (typeof created === 'string') return created;
     this.making.set(false);
     await this.router.navigate(['/', this.stationId(), 'clocks', created.id]);
@@ -375,7 +375,8 @@ export class ClocksPage {
   };
 
   protected async removeClock(id: string): Promise<void> {
-    if (await this.changes.run(this.api.deleteClock(this.stationId(), id))) void this.router.navigate(['/', this.stationId(), 'clocks']);
+    if (await this.changes.run(this.api.deleteClock({ stationId: this.stationId(), id })))
+      void this.router.navigate(['/', this.stationId(), 'clocks']);
   }
 
   protected readonly nameFault = (name: string): string | null => {

@@ -100,8 +100,7 @@ export class LineAdder {
   }
 
   private async itemOffers(query: string): Promise<Offer[]> {
-    const list = { q: asWords(query), category: null, artist: null, sort: 'title', dir: 'asc' as const };
-    const page = await this.api.items(this.stationId()!, list, 0, MOST_ITEMS).catch(() => null);
+    const page = await this.api.items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS }).catch(() => null);
     return (page?.rows ?? []).map((row) => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
       return { text: row.title, hint: row.artist || row.kind, line: { kind: 'item', itemId: row.id, comment: '' } };

@@ -91,7 +91,7 @@ export class LineInspector {
       if (!draw || filter === '' || fault || this.clockNames.itemsFor({ ...draw, filter }) !== null) return;
       const timer = setTimeout(() => {
         this.api
-          .countDraws(this.stationId()!, [{ categoryId: draw.categoryId, filter }])
+          .countDraws({ stationId: this.stationId()! }, { draws: [{ categoryId: draw.categoryId, filter }] })
           .then(([count]) => this.counted.set(count ?? null))
           .catch(() => this.counted.set(null));
       }, 150);

@@ -78,7 +78,7 @@ export class StaleLogs {
   }
 
   private async load(stationId: string): Promise<void> {
-    const stale = await this.api.staleLogs(stationId).catch(() => null);
+    const stale = await this.api.staleLogs({ stationId }).catch(() => null);
     if (stale && stationId === this.stationId()) this.stale.set(stale);
   }
 

@@ -109,7 +109,7 @@ export class ActivityMenu {
   }
 
   private async load(): Promise<void> {
-    const rows = await this.api.activity(this.stationId(), SHOWN).catch(() => null);
+    const rows = await this.api.activity({ station: this.stationId(), limit: SHOWN }).catch(() => null);
     this.loaded.set(true);
     if (rows) this.rows.set(rows);
   }
@@ -117,7 +117,7 @@ export class ActivityMenu {
   protected async undo(row: ActivityRow): Promise<void> {
     this.busy.set(true);
     try {
-      this.notices.say(undoneWords(row.undoes ? 'Done again' : 'Undone', row.label, (await this.api.undo(row.id)).left));
+      this.notices.say(undoneWords(row.undoes ? 'Done again' : 'Undone', row.label, (await this.api.undo({ id: row.id })).left));
     } catch (error) {
       this.refused.update((known) => ({ ...known, [row.id]: error instanceof Error ? error.message : String(error) }));
     } finally {

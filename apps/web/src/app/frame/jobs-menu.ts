@@ -97,6 +97,6 @@ export class JobsMenu {
   }
 
   protected async cancel(job: JobView): Promise<void> {
-    await this.api.cancelJob(job.id).catch((error: unknown) => this.changes.tell(error));
+    await this.api.cancelJob({ id: job.id }).catch((error: unknown) => this.changes.tell(error));
   }
 }

@@ -112,8 +112,7 @@ export class SearchBox {
   }
 
   private async findItems(query: string): Promise<Suggestion[]> {
-    const list = { q: asWords(query), category: null, artist: null, sort: 'title', dir: 'asc' as const };
-    const page = await this.api.items(this.stationId()!, list, 0, MOST_ITEMS).catch(() => null);
+    const page = await this.api.items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS }).catch(() => null);
     return (page?.rows ?? []).map((item) => ({ kind: 'item', text: item.title, hint: item.artist || item.kind, item }));
   }
 

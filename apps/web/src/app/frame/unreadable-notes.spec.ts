@@ -9,7 +9,7 @@ describe('notes of what could not be read', () => {
     const dismissed: string[] = [];
     const api = {
       unreadable: () => (fails ? Promise.reject(new Error('gone')) : Promise.resolve([...notes])),
-      dismissUnreadable: (id: string) => {
+      dismissUnreadable: ({ id }: { id: string }) => {
         dismissed.push(id);
         notes = notes.filter((note) => note.id !== id);
         return Promise.resolve({ activityId: 'x', label: '' });

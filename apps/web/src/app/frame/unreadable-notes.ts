@@ -39,7 +39,7 @@ export class UnreadableNotes {
   }
 
   protected async dismiss(id: string): Promise<void> {
-    await this.changes.run(this.api.dismissUnreadable(id));
+    await this.changes.run(this.api.dismissUnreadable({ id }));
     await this.load();
   }
 }

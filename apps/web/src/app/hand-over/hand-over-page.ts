@@ -53,7 +53,14 @@ export class HandOverPage {
   private readonly asked = new Subject<void>();
   protected readonly url = computed(() => {
     const [settings, date] = [this.settings(), this.date()];
-    return settings && date ? this.api.downloadUrl(this.stationId(), date, settings) : '';
+    return settings && date
+      ? this.api.urlOf('downloadHandOver', {
+          stationId: this.stationId(),
+          date,
+          pattern: settings.pattern,
+          hourly: settings.hourly ? 'true' : 'false',
+        })
+      : '';
   });
   protected readonly held = computed(() => {
     const counts = new Map<string, { why: string; titles: string[]; count: number }>();
@@ -90,7 +97,7 @@ export class HandOverPage {
 
   private async load(): Promise<void> {
     const isNewest = this.newest.begin();
-    const state = await this.api.handOver(this.stationId(), this.date()!).catch((error: unknown) => this.fail(error));
+    const state = await this.api.handOver({ stationId: this.stationId(), date: this.date()! }).catch((error: unknown) => this.fail(error));
     if (!state || !isNewest()) return;
     this.take(state);
     await this.look();
@@ -105,7 +112,9 @@ export class HandOverPage {
 
   private async look(): Promise<void> {
     const isNewest = this.newestPreview.begin();
-    const preview = await this.api.previewHandOver(this.stationId(), this.date()!, this.settings()!).catch((error: unknown) => this.fail(error));
+    const preview = await this.api
+      .previewHandOver({ stationId: this.stationId() }, { date: this.date()!, ...this.settings()! })
+      .catch((error: unknown) => this.fail(error));
     if (!preview || !isNewest()) return;
     this.problem.set(null);
     this.preview.set(preview);
@@ -137,7 +146,9 @@ export class HandOverPage {
 
   protected async write(): Promise<void> {
     this.writing.set(true);
-    const record = await this.api.writeHandOver(this.stationId(), this.date()!, this.settings()!).catch((error: unknown) => this.fail(error));
+    const record = await this.api
+      .writeHandOver({ stationId: this.stationId() }, { date: this.date()!, ...this.settings()! })
+      .catch((error: unknown) => this.fail(error));
     this.writing.set(false);
     if (record) this.notices.say(`${plural(record.files.length, 'file')} written to ${record.folder}`);
   }

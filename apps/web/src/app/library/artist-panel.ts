@@ -167,7 +167,7 @@ export class ArtistPanel {
     if (this.artist()?.id !== id) this.artist.set(null);
     this.failed.set(null);
     try {
-      const artist = await this.api.artist(id);
+      const artist = await this.api.artist({ id });
       if (isNewest()) this.artist.set(artist);
     } catch (error) {
       if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
@@ -175,29 +175,32 @@ export class ArtistPanel {
   }
 
   protected async rename(name: string): Promise<void> {
-    if (await this.changes.run(this.api.renameArtist(this.stationId(), this.artistId(), name))) this.renamed.emit(name);
+    if (await this.changes.run(this.api.renameArtist({ stationId: this.stationId(), id: this.artistId() }, { name }))) this.renamed.emit(name);
     else await this.load(this.artistId());
   }
 
   protected async addAlias(text: string): Promise<void> {
     const name = text.trim();
     if (name === '') return;
-    const found = await this.api.previewAlias(this.stationId(), this.artistId(), name).catch((error: unknown) => this.changes.tell(error));
+    const found = await this.api
+      .previewAlias({ stationId: this.stationId(), id: this.artistId() }, { name })
+      .catch((error: unknown) => this.changes.tell(error));
     if (found?.artist) this.preview.set(found);
-    else if (found) await this.changes.run(this.api.addAlias(this.stationId(), this.artistId(), name, false));
+    else if (found) await this.changes.run(this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: false }));
   }
 
   protected async merge(name: string): Promise<void> {
-    if (await this.changes.run(this.api.addAlias(this.stationId(), this.artistId(), name, true))) this.preview.set(null);
+    if (await this.changes.run(this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: true })))
+      this.preview.set(null);
   }
 
   protected async removeAlias(aliasId: string): Promise<void> {
-    await this.changes.run(this.api.removeAlias(this.stationId(), this.artistId(), aliasId));
+    await this.changes.run(this.api.removeAlias({ stationId: this.stationId(), id: this.artistId(), aliasId }));
   }
 
   protected async split(text: string): Promise<void> {
     const name = text.trim();
-    if (name) await this.changes.run(this.api.splitArtist(this.stationId(), this.artistId(), this.selected(), name));
+    if (name) await this.changes.run(this.api.splitArtist({ stationId: this.stationId(), id: this.artistId() }, { itemIds: this.selected(), name }));
   }
 
   protected songs(count: number): string {

@@ -269,7 +269,7 @@ export class BulkPanel {
   private async look(request: BulkRequest): Promise<void> {
     const isNewest = this.newest.begin();
     try {
-      const preview = await this.api.bulkPreview(this.stationId(), request);
+      const preview = await this.api.bulkPreview({ stationId: this.stationId() }, request);
       if (isNewest() && this.edit() === request.edit) this.preview.set(preview);
     } catch (error) {
       this.changes.tell(error);
@@ -281,14 +281,14 @@ export class BulkPanel {
     if (!edit) return;
     this.busy.set(true);
     const request = { itemIds: [...this.ids()], edit };
-    if (await this.changes.run(this.api.bulkWrite(this.stationId(), request))) await this.look(request);
+    if (await this.changes.run(this.api.bulkWrite({ stationId: this.stationId() }, request))) await this.look(request);
     this.busy.set(false);
   }
 
   protected async approve(by: string): Promise<void> {
     if (by.trim() === '') return;
     this.person.name.set(by.trim());
-    await this.changes.run(this.api.approve(this.stationId(), [...this.ids()], by.trim()));
+    await this.changes.run(this.api.approve({ stationId: this.stationId() }, { itemIds: [...this.ids()], by: by.trim() }));
   }
 
   protected items(count: number): string {

@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { ItemRow, PoolRow } from '@fuller/contracts';
+import { ITEM_SORTS, type ItemRow, type PoolRow } from '@fuller/contracts';
 import { formatDuration, parseFilter } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
-import { Api, type ItemListQuery } from '../shared/api/api';
+import { Api, type Address } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
 import { plural } from '../shared/text/plural';
 import { whenText } from '../shared/text/when';
@@ -33,6 +33,9 @@ import { PoolBar } from './pool-bar';
 
 /** As many as the server changes at once. */
 const MOST_SELECTED = 5000;
+
+/** What is asked of the library, as the address of the page has it. */
+type ItemListQuery = Pick<Address<'items'>, 'category' | 'artist' | 'sort' | 'dir'> & { readonly q: string };
 
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
@@ -113,9 +116,9 @@ export class LibraryPage {
   }));
   protected readonly query = computed<ItemListQuery>(() => ({
     q: this.q() ?? '',
-    category: this.category() ?? null,
-    artist: this.artist() ?? null,
-    sort: this.gridSort().key,
+    category: this.category() ?? undefined,
+    artist: this.artist() ?? undefined,
+    sort: ITEM_SORTS.find((sort) => sort === this.gridSort().key) ?? 'title',
     dir: this.gridSort().dir,
   }));
   protected readonly heading = computed(() => {
@@ -156,14 +159,14 @@ export class LibraryPage {
       .subscribe(() => {
         this.version.update((version) => version + 1);
         void this.words.load(this.stationId());
-        void this.pages.ask((offset, limit) => this.api.items(this.stationId(), this.query(), offset, limit));
+        void this.pages.ask((offset, limit) => this.api.items({ stationId: this.stationId(), ...this.query(), offset, limit }));
       });
   }
 
   private ask(stationId: string, query: ItemListQuery): void {
     this.active.set(-1);
     this.selected.set(new Set());
-    void this.pages.ask((offset, limit) => this.api.items(stationId, query, offset, limit));
+    void this.pages.ask((offset, limit) => this.api.items({ stationId, ...query, offset, limit }));
   }
 
   /** Changes the address, which is where the question lives. */
@@ -246,7 +249,7 @@ export class LibraryPage {
     await this.selecting;
     const ids = [...this.selected()];
     if (ids.length === 0) return;
-    await this.changes.run(this.api.changeWorklist(this.stationId(), on ? { add: ids } : { remove: ids }));
+    await this.changes.run(this.api.changeWorklist({ stationId: this.stationId() }, on ? { add: ids } : { remove: ids }));
     this.grid()?.focus();
   }
 
@@ -261,7 +264,10 @@ export class LibraryPage {
   protected async placeIn(categoryId: string): Promise<void> {
     const ids = [...this.selected()];
     this.choosing.set(false);
-    if (ids.length) await this.changes.run(this.api.place(this.stationId(), ids, categoryId === 'none' ? null : categoryId));
+    if (ids.length)
+      await this.changes.run(
+        this.api.place({ stationId: this.stationId() }, { itemIds: ids, categoryId: categoryId === 'none' ? null : categoryId }),
+      );
     this.grid()?.focus();
   }
 
@@ -271,7 +277,7 @@ export class LibraryPage {
 
   protected async placeOne(categoryId: string): Promise<void> {
     const id = this.item();
-    if (id) await this.changes.run(this.api.place(this.stationId(), [id], categoryId));
+    if (id) await this.changes.run(this.api.place({ stationId: this.stationId() }, { itemIds: [id], categoryId }));
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -306,7 +312,7 @@ export class LibraryPage {
   }
 
   /** The items in hand as a table for a spreadsheet. */
-  protected readonly csvUrl = computed(() => this.api.itemsCsvUrl(this.stationId(), this.query()));
+  protected readonly csvUrl = computed(() => this.api.urlOf('itemsCsv', { stationId: this.stationId(), ...this.query() }));
 
   protected intro(row: ItemRow): string {
     return row.introMs === null ? '' : formatDuration(row.introMs);

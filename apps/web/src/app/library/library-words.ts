@@ -17,10 +17,10 @@ export class LibraryWords {
   /** Reads all again; what is known stays where the server does not answer. */
   async load(stationId: string): Promise<void> {
     const [vocabulary, pools, families, worklist] = await Promise.allSettled([
-      this.api.filterWords(stationId),
-      this.api.pools(stationId),
-      this.api.families(stationId),
-      this.api.worklist(stationId),
+      this.api.filterWords({ stationId }),
+      this.api.pools({ stationId }),
+      this.api.families({ stationId }),
+      this.api.worklist({ stationId }),
     ]);
     if (families.status === 'fulfilled') this.families.set(families.value);
     if (worklist.status === 'fulfilled') this.worklist.set(worklist.value.itemIds);

@@ -87,7 +87,7 @@ export class PoolBar {
   protected readonly keep = async (name: string): Promise<string | null> => {
     const sending: Promise<Change & { id?: string }> = this.changing()
       ? this.patch({ name })
-      : this.api.createPool(this.stationId(), { name, filter: this.text() });
+      : this.api.createPool({ stationId: this.stationId() }, { name, filter: this.text() });
     const answer = await this.changes.made(sending);
     if (typeof answer === 'string') return answer;
     this.naming.set(false);
@@ -97,7 +97,7 @@ export class PoolBar {
 
   private patch(patch: { name?: string; filter?: string }): Promise<Change> {
     const { id, revision } = this.pool()!;
-    return this.api.patchPool(this.stationId(), id, { revision, ...patch });
+    return this.api.patchPool({ stationId: this.stationId(), id }, { revision, ...patch });
   }
 
   protected async change(patch: { filter: string }): Promise<void> {
@@ -105,6 +105,6 @@ export class PoolBar {
   }
 
   protected async remove({ id }: PoolRow): Promise<void> {
-    if (await this.changes.run(this.api.deletePool(this.stationId(), id))) this.gone.emit();
+    if (await this.changes.run(this.api.deletePool({ stationId: this.stationId(), id }))) this.gone.emit();
   }
 }

@@ -84,7 +84,7 @@ export class DeskEngine implements OnDestroy {
 
   private async begin(stationId: string, date: string): Promise<ReadonlyMap<string, LogItem>> {
     try {
-      const { data, items } = await this.api.deskData(stationId, date);
+      const { data, items } = await this.api.deskData({ stationId, date });
       this.sent = null;
       await this.ask({ ask: 'begin', data });
       return new Map(items.map((item) => [item.id, item]));

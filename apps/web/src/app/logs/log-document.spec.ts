@@ -35,7 +35,7 @@ class Server {
 
   log = async (): Promise<LogView> => this.view;
 
-  editLog = async (_station: string, _date: string, revision: number, edit: HandEdit): Promise<LogView> => {
+  editLog = async (_at: object, { revision, edit }: { revision: number; edit: HandEdit }): Promise<LogView> => {
     await new Promise((resolve) => setTimeout(resolve, 3));
     if (revision !== this.view.revision) throw new ApiError('CONFLICT', 'Somebody else changed this log.', undefined);
     this.got.push(edit);

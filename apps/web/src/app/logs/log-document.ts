@@ -62,7 +62,7 @@ export class LogDocument {
     const [stationId, date] = [this.stationId, this.date];
     const here = (): boolean => stationId === this.stationId && date === this.date;
     try {
-      const view = await this.api.log(stationId, date);
+      const view = await this.api.log({ stationId, date });
       if (!here()) return false;
       // Asked for before an edit and answered after it: what the edit brought is newer.
       if (view.revision >= (this.confirmed()?.revision ?? 0)) this.confirmed.set(view);
@@ -103,7 +103,7 @@ export class LogDocument {
       const view = this.confirmed();
       if (!view) return this.drop(edit);
       try {
-        const answer = await this.api.editLog(stationId, date, view.revision, edit);
+        const answer = await this.api.editLog({ stationId, date }, { revision: view.revision, edit });
         this.changes.remember(answer);
         if (!gone()) this.settle(edit, answer);
         return;

@@ -173,7 +173,7 @@ export class LogsPage {
     this.aired.set([]);
     if (!(await this.document.open(stationId, date))) return;
     if (this.state() === 'none') {
-      if (date <= (this.station()?.today ?? '')) this.aired.set(await this.api.aired(stationId, date).catch(() => []));
+      if (date <= (this.station()?.today ?? '')) this.aired.set(await this.api.aired({ stationId, date }).catch(() => []));
       return;
     }
     setTimeout(() => {
@@ -214,7 +214,7 @@ export class LogsPage {
 
   protected cancelRun(): void {
     const job = this.running();
-    if (job) void this.api.cancelJob(job.id).catch((error: unknown) => this.changes.tell(error));
+    if (job) void this.api.cancelJob({ id: job.id }).catch((error: unknown) => this.changes.tell(error));
   }
 
   protected go(id: string): void {

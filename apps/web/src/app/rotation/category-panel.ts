@@ -198,7 +198,7 @@ export class CategoryPanel {
   }
 
   private async load(stationId: string, id: string, order: TurnOrder): Promise<void> {
-    const rests = await this.api.categoryRests(stationId, id, order).catch(() => null);
+    const rests = await this.api.categoryRests({ stationId, id, order }).catch(() => null);
     if (!rests || this.id() !== id) return;
     this.picks.set(rests.picks);
     this.leftOver.set(rests.leftOver);
@@ -206,7 +206,7 @@ export class CategoryPanel {
 
   protected save(patch: Partial<CategoryRow>): void {
     const { id, revision } = this.view().category;
-    void this.changes.run(this.api.patchCategory(this.stationId(), id, { revision, ...patch }));
+    void this.changes.run(this.api.patchCategory({ stationId: this.stationId(), id }, { revision, ...patch }));
   }
 
   protected saveCool(plays: string, days: string, rest: string): void {
@@ -219,14 +219,17 @@ export class CategoryPanel {
 
   protected async ask(): Promise<void> {
     if (this.use()) return this.use.set(null);
-    const use = await this.api.categoryUse(this.stationId(), this.id()).catch((error: unknown) => this.changes.tell(error));
+    const use = await this.api.categoryUse({ stationId: this.stationId(), id: this.id() }).catch((error: unknown) => this.changes.tell(error));
     if (use) this.use.set(use);
   }
 
   protected async remove(use: CategoryUse): Promise<void> {
     const into = this.heir();
     const moved = use.items > 0 || use.clocks.length > 0;
-    const change = moved && into ? this.api.mergeCategory(this.stationId(), this.id(), into) : this.api.deleteCategory(this.stationId(), this.id());
+    const change =
+      moved && into
+        ? this.api.mergeCategory({ stationId: this.stationId(), id: this.id() }, { into })
+        : this.api.deleteCategory({ stationId: this.stationId(), id: this.id() });
     if (await this.changes.run(change)) this.gone.emit(moved ? into : null);
   }
 

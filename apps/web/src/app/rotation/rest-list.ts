@@ -136,7 +136,7 @@ export class RestList {
 
   private async load(stationId: string, categoryId: string): Promise<void> {
     try {
-      const rests = await this.api.categoryRests(stationId, categoryId);
+      const rests = await this.api.categoryRests({ stationId, id: categoryId });
       if (this.categoryId() !== categoryId) return;
       const ids = new Set(rests.items.map(({ id }) => id));
       this.marked.update((marked) => new Set([...marked].filter((id) => ids.has(id))));
@@ -191,11 +191,11 @@ export class RestList {
     const today = this.station()?.today;
     if (!today) return;
     const edit = { do: 'set' as const, field: 'pausedUntil' as const, value: addDays(today, PAUSE_DAYS) };
-    await this.changes.run(this.api.bulkWrite(this.stationId(), { itemIds: [...this.marked()], edit }));
+    await this.changes.run(this.api.bulkWrite({ stationId: this.stationId() }, { itemIds: [...this.marked()], edit }));
   }
 
   protected async collect(): Promise<void> {
-    await this.changes.run(this.api.changeWorklist(this.stationId(), { add: [...this.marked()] }));
+    await this.changes.run(this.api.changeWorklist({ stationId: this.stationId() }, { add: [...this.marked()] }));
   }
 
   protected rest(ms: number): string {

@@ -109,7 +109,7 @@ export class RotationPage {
   private async load(stationId: string): Promise<void> {
     const isNewest = this.newest.begin();
     try {
-      const { rows } = await this.api.rotation(stationId);
+      const { rows } = await this.api.rotation({ stationId });
       if (!isNewest()) return;
       this.rows.set(new Map(rows.map((row) => [row.categoryId, row])));
       this.failed.set(null);
@@ -162,18 +162,19 @@ export class RotationPage {
   }
 
   protected async keep({ category, items, slotsPerWeek }: SheetView): Promise<void> {
-    if (await this.changes.run(this.api.keepPlan(this.stationId(), category.id, { items, slotsPerWeek }))) this.drop(category.id);
+    if (await this.changes.run(this.api.keepPlan({ stationId: this.stationId(), id: category.id }, { items, slotsPerWeek }))) this.drop(category.id);
   }
 
   protected async forget({ category }: SheetView): Promise<void> {
-    await this.changes.run(this.api.dropPlan(this.stationId(), category.id));
+    await this.changes.run(this.api.dropPlan({ stationId: this.stationId(), id: category.id }));
   }
 
   protected async dropOn(categoryId: string): Promise<void> {
     const ids = [...this.carried()];
     this.over.set(null);
     this.carried.set([]);
-    if (ids.length > 0 && categoryId !== this.category()) await this.changes.run(this.api.place(this.stationId(), ids, categoryId));
+    if (ids.length > 0 && categoryId !== this.category())
+      await this.changes.run(this.api.place({ stationId: this.stationId() }, { itemIds: ids, categoryId }));
   }
 
   protected leave(id: string): void {
@@ -191,14 +192,17 @@ export class RotationPage {
     const from = this.category();
     const created = await this.changes.made(
       split && from
-        ? this.api.splitCategory(this.stationId(), from, { name, code, itemIds: split })
-        : this.api.createCategory(this.stationId(), {
-            name,
-            code,
-            colour: BAND_COLOURS[this.count() % BAND_COLOURS.length]!,
-            music: true,
-            groupId: this.chosen()?.category.groupId ?? this.groupRows()[0]?.id ?? null,
-          }),
+        ? this.api.splitCategory({ stationId: this.stationId(), id: from }, { name, code, itemIds: split })
+        : this.api.createCategory(
+            { stationId: this.stationId() },
+            {
+              name,
+              code,
+              colour: BAND_COLOURS[this.count() % BAND_COLOURS.length]!,
+              music: true,
+              groupId: this.chosen()?.category.groupId ?? this.groupRows()[0]?.id ?? null,
+            },
+          ),
     );
     if (typeof created === 'string') return created;
     this.stop();
@@ -207,7 +211,7 @@ export class RotationPage {
   };
 
   protected readonly createGroup = async (name: string): Promise<string | null> => {
-    const why = await this.changes.attempt(this.api.createGroup(this.stationId(), name));
+    const why = await this.changes.attempt(this.api.createGroup({ stationId: this.stationId() }, { name }));
     if (why === null) this.stop();
     return why;
   };
@@ -218,14 +222,15 @@ export class RotationPage {
   protected groupKeeper(id: string): KeepText {
     let keeper = this.groupKeepers.get(id);
     if (!keeper) {
-      keeper = async (name) => (name === '' ? 'A group needs a name.' : this.changes.attempt(this.api.renameGroup(this.stationId(), id, name)));
+      keeper = async (name) =>
+        name === '' ? 'A group needs a name.' : this.changes.attempt(this.api.renameGroup({ stationId: this.stationId(), id }, { name }));
       this.groupKeepers.set(id, keeper);
     }
     return keeper;
   }
 
   protected async removeGroup(id: string): Promise<void> {
-    await this.changes.run(this.api.deleteGroup(this.stationId(), id));
+    await this.changes.run(this.api.deleteGroup({ stationId: this.stationId(), id }));
   }
 
   protected stop(): void {

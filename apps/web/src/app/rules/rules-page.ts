@@ -172,11 +172,14 @@ export class RulesPage {
     this.tried.set(!read.ok);
     if (!read.ok) return;
     const created = await this.changes.run(
-      this.api.createRule(this.stationId(), {
-        ...read.parts,
-        // A shape that is a wish alone is made as one.
-        ...(RULE_FORMS[read.parts.shape].strengths.includes('hard') ? {} : WISH),
-      }),
+      this.api.createRule(
+        { stationId: this.stationId() },
+        {
+          ...read.parts,
+          // A shape that is a wish alone is made as one.
+          ...(RULE_FORMS[read.parts.shape].strengths.includes('hard') ? {} : WISH),
+        },
+      ),
     );
     if (!created) return;
     field.value = '';
@@ -184,11 +187,11 @@ export class RulesPage {
   }
 
   protected save(rule: RuleRow, change: RuleChange): void {
-    void this.changes.run(this.api.patchRule(this.stationId(), rule.id, { revision: rule.revision, ...change }));
+    void this.changes.run(this.api.patchRule({ stationId: this.stationId(), id: rule.id }, { revision: rule.revision, ...change }));
   }
 
   protected remove(rule: RuleRow): void {
-    void this.changes.run(this.api.deleteRule(this.stationId(), rule.id));
+    void this.changes.run(this.api.deleteRule({ stationId: this.stationId(), id: rule.id }));
   }
 
   protected dropped({ item, container }: CdkDragDrop<ColumnKey, ColumnKey, RuleRow>): void {

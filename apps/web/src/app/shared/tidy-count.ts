@@ -31,7 +31,7 @@ export class TidyCount {
     const { stationId } = this;
     if (stationId === null) return;
     try {
-      const { artists, songs, albums } = await this.api.tidy(stationId);
+      const { artists, songs, albums } = await this.api.tidy({ stationId });
       if (stationId === this.stationId) this.matters.set(artists.length + songs.length + albums.length);
     } catch {
       // What is known stays; Tidy itself says what is wrong.

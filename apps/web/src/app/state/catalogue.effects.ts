@@ -30,7 +30,7 @@ export const loadCatalogue = createEffect(
       withLatestFrom(store.select(catalogueFeature.selectStationId)),
       filter(([, stationId]) => stationId !== null),
       switchMap(([, stationId]) =>
-        from(api.catalogue(stationId!)).pipe(
+        from(api.catalogue({ stationId: stationId! })).pipe(
           map((catalogue) => catalogueActions.loaded({ catalogue })),
           catchError((error: Error) => of(catalogueActions.failed({ message: error.message }))),
         ),

@@ -19,7 +19,7 @@ export const loadDays = createEffect(
       withLatestFrom(store.select(catalogueFeature.selectStation)),
       filter(([, station]) => station !== null),
       switchMap(([, station]) =>
-        from(api.days(station!.id, addDays(station!.today, -DAYS_BEFORE), DAYS_SHOWN)).pipe(
+        from(api.days({ stationId: station!.id, from: addDays(station!.today, -DAYS_BEFORE), count: DAYS_SHOWN })).pipe(
           map((days) => daysActions.loaded({ days })),
           catchError(() => EMPTY),
         ),

@@ -25,7 +25,7 @@ export class GenerateRuns {
     await this.changes.idle();
     try {
       const seed = Math.floor(Math.random() * 4_294_967_296);
-      return await this.api.generate(this.stationId()!, { from, days, only, seed, ...more });
+      return await this.api.generate({ stationId: this.stationId()! }, { from, days, only, seed, ...more });
     } catch (error) {
       this.changes.tell(error);
       return null;

@@ -30,7 +30,7 @@ function stepEffect({ action, list, after, word }: (typeof steps)[keyof typeof s
         concatMap(() => {
           const change = state()[list].at(-1);
           if (!change) return EMPTY;
-          return from(api.undo(change.activityId!)).pipe(
+          return from(api.undo({ id: change.activityId! })).pipe(
             tap(({ left }) => notices.say(undoneWords(word, change.label, left))),
             map(({ activityId }) => after({ change: { activityId, label: change.label } })),
             catchError((error: ApiError) => {
@@ -56,7 +56,7 @@ export const restoreUndo = createEffect(
     actions.pipe(
       ofType(catalogueActions.stationOpened),
       take(1),
-      concatMap(({ stationId }) => from(api.activity(stationId, RESTORED, CLIENT_ID)).pipe(catchError(() => EMPTY))),
+      concatMap(({ stationId }) => from(api.activity({ station: stationId, limit: RESTORED, client: CLIENT_ID })).pipe(catchError(() => EMPTY))),
       map((rows) =>
         undoActions.restored({
           done: rows

@@ -18,7 +18,7 @@ describe('undo and redo', () => {
   function begin(): Store {
     asked.length = said.length = failed.length = 0;
     refuse = false;
-    const undo = (id: string): Promise<object> => {
+    const undo = ({ id }: { id: string }): Promise<object> => {
       asked.push(id);
       if (refuse) return Promise.reject(new ApiError('CANNOT_UNDO', 'It has been changed again since.', undefined));
       return Promise.resolve({ activityId: `undo-${id}`, label: '' });

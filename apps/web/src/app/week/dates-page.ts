@@ -150,7 +150,7 @@ export class DatesPage {
   protected readonly create = async (name: string): Promise<string | null> => {
     const start = this.newStart();
     if (!isDate(start)) return 'Choose the date it begins on.';
-    const made = await this.changes.made(this.api.createDate(this.stationId(), { name, start }));
+    const made = await this.changes.made(this.api.createDate({ stationId: this.stationId() }, { name, start }));
     if (typeof made === 'string') return made;
     this.making.set(false);
     void this.router.navigate(['/', this.stationId(), 'week', 'dates', made.id]);
@@ -167,7 +167,7 @@ export class DatesPage {
     if (!before) return;
     // The server counts a revision for every change, so the next one can be sent without asking.
     this.one.set({ ...before, ...patch, revision: before.revision + 1 });
-    const saved = await this.changes.run(this.api.patchDate(this.stationId(), before.id, { revision: before.revision, ...patch }));
+    const saved = await this.changes.run(this.api.patchDate({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }));
     if (!saved) this.one.set(this.stored());
   }
 
@@ -242,7 +242,7 @@ export class DatesPage {
 
   protected async remove(): Promise<void> {
     const id = this.one()?.id;
-    if (id && (await this.changes.run(this.api.deleteDate(this.stationId(), id))))
+    if (id && (await this.changes.run(this.api.deleteDate({ stationId: this.stationId(), id }))))
       void this.router.navigate(['/', this.stationId(), 'week', 'dates']);
   }
 }

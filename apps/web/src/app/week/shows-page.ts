@@ -133,7 +133,7 @@ export class ShowsPage {
     const [clock] = this.clocks();
     if (!clock) return 'A show needs a clock; make one first.';
     const colour = BAND_COLOURS[this.shows().length % BAND_COLOURS.length]!;
-    const made = await this.changes.made(this.api.createShow(this.stationId(), { name, colour, clockIds: [clock.id], minutes: 60 }));
+    const made = await this.changes.made(this.api.createShow({ stationId: this.stationId() }, { name, colour, clockIds: [clock.id], minutes: 60 }));
     if (typeof made === 'string') return made;
     this.making.set(false);
     void this.router.navigate(['/', this.stationId(), 'week', 'shows', made.id]);
@@ -145,7 +145,7 @@ export class ShowsPage {
     if (!before) return;
     // The server counts a revision for every change, so the next one can be sent without asking.
     this.show.set({ ...before, ...patch, revision: before.revision + 1 });
-    const saved = await this.changes.run(this.api.patchShow(this.stationId(), before.id, { revision: before.revision, ...patch }));
+    const saved = await this.changes.run(this.api.patchShow({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }));
     if (!saved) this.show.set(this.stored());
   }
 
@@ -175,8 +175,7 @@ export class ShowsPage {
 
   private async find(query: string): Promise<Offer[]> {
     if (query.trim().length < 2) return [];
-    const list = { q: asWords(query), category: null, artist: null, sort: 'title', dir: 'asc' as const };
-    const page = await this.api.items(this.stationId(), list, 0, 8).catch(() => null);
+    const page = await this.api.items({ stationId: this.stationId(), q: asWords(query), limit: 8 }).catch(() => null);
     return (page?.rows ?? []).map((row) => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
       return { id: row.id, text: row.title };
@@ -192,7 +191,7 @@ export class ShowsPage {
     const week = this.week();
     if (!week) return;
     const framing = { ...week.framing, [field]: id || null };
-    await this.changes.run(this.api.saveWeek(this.stationId(), { revision: week.revision, framing }));
+    await this.changes.run(this.api.saveWeek({ stationId: this.stationId() }, { revision: week.revision, framing }));
   }
 
   protected setOwn(field: OwnFrame, id: string): void {
@@ -201,7 +200,7 @@ export class ShowsPage {
 
   protected async remove(): Promise<void> {
     const id = this.show()?.id;
-    if (id && (await this.changes.run(this.api.deleteShow(this.stationId(), id))))
+    if (id && (await this.changes.run(this.api.deleteShow({ stationId: this.stationId(), id }))))
       void this.router.navigate(['/', this.stationId(), 'week', 'shows']);
   }
 }

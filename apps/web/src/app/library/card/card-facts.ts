@@ -137,14 +137,14 @@ export class CardFacts {
       field,
       (text: string): Promise<string | null> => {
         const { id, revision } = this.card();
-        return this.changes.attempt(this.api.patchItem(this.stationId(), id, { revision, ...field.patch(text) }));
+        return this.changes.attempt(this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...field.patch(text) }));
       },
     ]),
   );
 
   protected async patch(fields: Partial<ItemPatch>): Promise<void> {
     const { id, revision } = this.card();
-    if (await this.changes.run(this.api.patchItem(this.stationId(), id, { revision, ...fields }))) return;
+    if (await this.changes.run(this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...fields }))) return;
     this.painted = null;
     this.refused.emit();
   }
@@ -169,7 +169,7 @@ export class CardFacts {
       if (by.trim() === '') return;
       this.person.name.set(by.trim());
     }
-    await this.changes.run(this.api.approve(this.stationId(), [this.card().id], by));
+    await this.changes.run(this.api.approve({ stationId: this.stationId() }, { itemIds: [this.card().id], by }));
   }
 
   protected approvedWords({ atMs, by }: { atMs: number; by: string }): string {
@@ -183,12 +183,12 @@ export class CardFacts {
     void before;
     const values = tagValues(text);
     return this.changes.attempt(
-      this.api.patchItem(this.stationId(), id, { revision, tags: values.length > 0 ? { ...tags, [family]: values } : others }),
+      this.api.patchItem({ stationId: this.stationId(), id }, { revision, tags: values.length > 0 ? { ...tags, [family]: values } : others }),
     );
   }
 
   protected async setAct(name: string, one: boolean): Promise<void> {
-    await this.changes.run(this.api.setAct(this.stationId(), name, one));
+    await this.changes.run(this.api.setAct({ stationId: this.stationId() }, { name, one }));
   }
 
   protected songs(count: number): string {

@@ -98,7 +98,7 @@ export class CardFit {
     if (this.fit()?.date !== date) this.fit.set(null);
     this.failed.set(null);
     try {
-      const fit = await this.api.itemFit(stationId, id, date);
+      const fit = await this.api.itemFit({ stationId, id, date });
       if (isNewest()) this.fit.set(fit);
     } catch (error) {
       if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));

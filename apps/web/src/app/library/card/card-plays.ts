@@ -133,7 +133,7 @@ export class CardPlays {
   private async load(stationId: string, id: string): Promise<void> {
     const isNewest = this.newest.begin();
     try {
-      const plays = await this.api.itemPlays(stationId, id);
+      const plays = await this.api.itemPlays({ stationId, id });
       if (isNewest()) this.plays.set(plays);
     } catch (error) {
       if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
@@ -150,7 +150,8 @@ export class CardPlays {
   }
 
   protected proofUrl(kind: 'csv' | 'pdf'): string {
-    return this.api.proofUrl(this.stationId(), this.card().id, kind, this.proofFrom(), this.proofTo());
+    const at = { stationId: this.stationId(), id: this.card().id, from: this.proofFrom(), to: this.proofTo() };
+    return this.api.urlOf(kind === 'csv' ? 'proofCsv' : 'proofPdf', at);
   }
 }
 

@@ -16,6 +16,7 @@ import { formatDuration } from '@fuller/core';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
 import { Looks } from '../../shared/looks';
+import { Api } from '../../shared/api/api';
 import { Icon } from '../../shared/ui/icon';
 
 type Point = 'introMs' | 'outroMs' | 'segueMs';
@@ -97,6 +98,7 @@ const FINE_STEP = 0.1;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CardSound {
+  private readonly api = inject(Api);
   private readonly looks = inject(Looks);
   readonly card = input.required<ItemCard>();
   readonly points = output<Partial<ItemPatch>>();
@@ -136,7 +138,7 @@ export class CardSound {
     const colours = getComputedStyle(document.documentElement);
     this.player = WaveSurfer.create({
       container: this.wave().nativeElement,
-      url: `/api/items/${this.card().id}/audio`,
+      url: this.api.urlOf('audio', { id: this.card().id }),
       height: 62,
       normalize: true,
       waveColor: colours.getPropertyValue('--line-strong'),

@@ -23,7 +23,7 @@ export type CardPart = (typeof CARD_PARTS)[number];
       <f-inspector [about]="card.kind === 'song' ? 'Song' : card.kind" [title]="card.title">
         <div class="top">
           @if (card.artwork) {
-            <img [src]="'/api/items/' + card.id + '/artwork'" alt="" width="56" height="56" />
+            <img [src]="artworkUrl(card.id)" alt="" width="56" height="56" />
           }
           <p>{{ playWords() }}</p>
         </div>
@@ -99,6 +99,7 @@ export type CardPart = (typeof CARD_PARTS)[number];
 })
 export class ItemCardPanel {
   private readonly api = inject(Api);
+  protected readonly artworkUrl = (id: string): string => this.api.urlOf('artwork', { id });
   private readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
   readonly stationId = input.required<string>();
   readonly itemId = input.required<string | null>();
@@ -131,7 +132,7 @@ export class ItemCardPanel {
     this.failed.set(null);
     if (itemId === null) return;
     try {
-      const card = await this.api.item(stationId, itemId);
+      const card = await this.api.item({ stationId, id: itemId });
       if (isNewest()) this.card.set(card);
     } catch (error) {
       if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));

@@ -112,7 +112,7 @@ export class ImportPage {
   }
 
   private async know(stationId: string): Promise<void> {
-    const [families, watched] = await Promise.allSettled([this.api.families(stationId), this.api.watchedFolder(stationId)]);
+    const [families, watched] = await Promise.allSettled([this.api.families({ stationId }), this.api.watchedFolder({ stationId })]);
     if (families.status === 'fulfilled') this.families.set(families.value);
     if (watched.status === 'fulfilled') this.watched.set(watched.value);
   }
@@ -120,7 +120,7 @@ export class ImportPage {
   private async take(id: string | undefined): Promise<void> {
     if (!id) return this.current.set(null);
     if (this.current()?.id === id) return;
-    await this.attempt(async () => this.current.set(await this.api.importSession(id)));
+    await this.attempt(async () => this.current.set(await this.api.importSession({ id })));
   }
 
   /** Runs a step; its failure is shown where the step was taken. */
@@ -138,7 +138,7 @@ export class ImportPage {
 
   protected chooseFile(files: FileList | null): void {
     const file = files?.[0];
-    if (file) void this.attempt(async () => this.begin(await this.api.uploadTable(this.stationId(), file)));
+    if (file) void this.attempt(async () => this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file)));
   }
 
   protected chooseAudio(files: FileList | null): void {
@@ -157,47 +157,50 @@ export class ImportPage {
       const found = (await Promise.all(entries.filter((entry) => entry !== null).map((entry) => filesOf(entry)))).flat();
       const audio = found.filter(({ path }) => AUDIO.test(path));
       if (audio.length > 0) await this.send(audio);
-      else if (file && found.length <= 1) this.begin(await this.api.uploadTable(this.stationId(), file));
+      else if (file && found.length <= 1) this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file));
       else throw new Error('There is no audio among what was dropped. Drop one table, or audio files and folders.');
     });
   }
 
   private async send(list: readonly Dropped[]): Promise<void> {
-    const session = await this.api.beginDropped(this.stationId());
+    const session = await this.api.beginDropped({ stationId: this.stationId() });
     try {
       for (const [done, { path, file }] of list.entries()) {
         this.sent.set({ done, of: list.length });
-        await this.api.sendFile(session.id, path, file);
+        await this.api.upload('sendFile', { id: session.id }, file, { path });
       }
     } catch (error) {
-      await this.api.closeImport(session.id).catch(() => null);
+      await this.api.closeImport({ id: session.id }).catch(() => null);
       throw error;
     } finally {
       this.sent.set(null);
     }
-    this.begin(await this.api.importSession(session.id));
+    this.begin(await this.api.importSession({ id: session.id }));
   }
 
   protected choose(options: Partial<ImportOptions>): void {
     const session = this.current()!;
     void this.attempt(async () => {
-      this.current.set(await this.api.chooseOptions(session.id, { ...session.options, ...options }));
+      this.current.set(await this.api.chooseOptions({ id: session.id }, { ...session.options, ...options }));
       await this.look();
     });
   }
 
   protected async watchFolder(folder: string): Promise<void> {
-    await this.attempt(async () => this.changes.remember(await this.api.watchFolder(this.stationId(), folder.trim(), this.watchCategory())));
+    await this.attempt(async () =>
+      this.changes.remember(await this.api.watchFolder({ stationId: this.stationId() }, { folder: folder.trim(), categoryId: this.watchCategory() })),
+    );
     await this.know(this.stationId());
   }
 
   protected async unwatch(): Promise<void> {
-    await this.changes.run(this.api.unwatchFolder(this.stationId()));
+    await this.changes.run(this.api.unwatchFolder({ stationId: this.stationId() }));
     await this.know(this.stationId());
   }
 
   protected chooseFolder(folder: string): void {
-    if (folder.trim()) void this.attempt(async () => this.begin(await this.api.openFolder(this.stationId(), folder.trim())));
+    if (folder.trim())
+      void this.attempt(async () => this.begin(await this.api.openFolder({ stationId: this.stationId() }, { folder: folder.trim() })));
     else this.failure.set('Write the folder’s name.');
   }
 
@@ -212,7 +215,7 @@ export class ImportPage {
     if (!session?.settings) return;
     const settings = { ...session.settings, ...change };
     void this.attempt(async () => {
-      this.current.set(await this.api.configureImport(session.id, settings));
+      this.current.set(await this.api.configureImport({ id: session.id }, settings));
       if (this.titleMapped()) await this.look();
     });
   }
@@ -228,11 +231,11 @@ export class ImportPage {
 
   private async look(): Promise<void> {
     const { id } = this.current()!;
-    const job = await this.api.dryRun(id);
+    const job = await this.api.dryRun({ id });
     this.jobId.set(job.id);
     const ended = await this.watch.end(job);
     if (ended.state !== 'done') throw new Error(ended.message ?? 'The dry run was cancelled.');
-    const session = await this.api.importSession(id);
+    const session = await this.api.importSession({ id });
     this.current.set(session);
     this.part.set(session.summary!.added ? 'added' : session.summary!.changed ? 'changed' : 'rejected');
   }
@@ -240,17 +243,17 @@ export class ImportPage {
   protected commit(): Promise<void> {
     return this.attempt(async () => {
       const { id } = this.current()!;
-      const job = await this.api.commitImport(id);
+      const job = await this.api.commitImport({ id }, {});
       this.jobId.set(job.id);
       const ended = await this.watch.end(job);
       if (ended.state !== 'done') throw new Error(ended.message ?? 'The import was cancelled; nothing was written.');
-      this.current.set(await this.api.importSession(id));
+      this.current.set(await this.api.importSession({ id }));
     });
   }
 
   protected cancelJob(): void {
     const id = this.jobId();
-    if (id) void this.api.cancelJob(id).catch((error: unknown) => this.changes.tell(error));
+    if (id) void this.api.cancelJob({ id }).catch((error: unknown) => this.changes.tell(error));
   }
 
   protected async startOver(): Promise<void> {
@@ -258,7 +261,7 @@ export class ImportPage {
     this.current.set(null);
     this.failure.set(null);
     await this.router.navigate([], { queryParams: {} });
-    if (id) await this.api.closeImport(id).catch(() => null);
+    if (id) await this.api.closeImport({ id }).catch(() => null);
   }
 
   protected writes(): number {

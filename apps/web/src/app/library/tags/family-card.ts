@@ -258,13 +258,13 @@ export class FamilyCard {
 
   private async patch(patch: Omit<FamilyPatch, 'revision' | 'gone'> & { gone?: FamilyPatch['gone'] }): Promise<boolean> {
     const { id, revision } = this.family();
-    return (await this.changes.run(this.api.patchFamily(this.stationId(), id, { revision, gone: {}, ...patch }))) !== null;
+    return (await this.changes.run(this.api.patchFamily({ stationId: this.stationId(), id }, { revision, gone: {}, ...patch }))) !== null;
   }
 
   /** Why a change was refused; null when it was made. */
   private attempt(patch: Omit<FamilyPatch, 'revision' | 'gone'>): Promise<string | null> {
     const { id, revision } = this.family();
-    return this.changes.attempt(this.api.patchFamily(this.stationId(), id, { revision, gone: {}, ...patch }));
+    return this.changes.attempt(this.api.patchFamily({ stationId: this.stationId(), id }, { revision, gone: {}, ...patch }));
   }
 
   protected readonly rename = (name: string): Promise<string | null> =>
@@ -321,7 +321,7 @@ export class FamilyCard {
   }
 
   protected async remove(): Promise<void> {
-    if (await this.changes.run(this.api.deleteFamily(this.stationId(), this.family().id))) this.leaving.set(null);
+    if (await this.changes.run(this.api.deleteFamily({ stationId: this.stationId(), id: this.family().id, offItems: 'yes' }))) this.leaving.set(null);
   }
 
   protected filterOf({ value }: Value): string {

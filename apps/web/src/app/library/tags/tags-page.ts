@@ -97,7 +97,7 @@ export class TagsPage {
   private async load(): Promise<void> {
     const isNewest = this.newest.begin();
     try {
-      const families = await this.api.families(this.stationId());
+      const families = await this.api.families({ stationId: this.stationId() });
       if (!isNewest()) return;
       this.families.set(families);
       this.failed.set(null);
@@ -108,6 +108,6 @@ export class TagsPage {
 
   protected async add(field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
-    if (name && (await this.changes.run(this.api.createFamily(this.stationId(), name)))) field.value = '';
+    if (name && (await this.changes.run(this.api.createFamily({ stationId: this.stationId() }, { name })))) field.value = '';
   }
 }

@@ -86,7 +86,7 @@ export class TidyPage {
   private async load(stationId: string): Promise<void> {
     const isNewest = this.newest.begin();
     try {
-      const view = await this.api.tidy(stationId);
+      const view = await this.api.tidy({ stationId });
       if (!isNewest()) return;
       this.view.set(view);
       this.failed.set(null);
@@ -126,36 +126,19 @@ export class TidyPage {
   private async settle(kind: TidyRow['kind'], settled: readonly { row: TidyRow; kept: string; others: string[] }[]): Promise<void> {
     const station = this.stationId();
     if (kind === 'artists')
-      await this.changes.run(
-        this.api.mergeArtists(
-          station,
-          settled.map(({ kept, others }) => ({ keep: kept, others })),
-        ),
-      );
+      await this.changes.run(this.api.mergeArtists({ stationId: station }, { merges: settled.map(({ kept, others }) => ({ keep: kept, others })) }));
     else if (kind === 'albums')
       await this.changes.run(
         this.api.mergeAlbums(
-          station,
-          settled.map(({ row, kept, others }) => ({ artistId: row.artistId!, keep: kept, others })),
+          { stationId: station },
+          { merges: settled.map(({ row, kept, others }) => ({ artistId: row.artistId!, keep: kept, others })) },
         ),
       );
-    else
-      await this.changes.run(
-        this.api.place(
-          station,
-          settled.flatMap(({ others }) => others),
-          null,
-        ),
-      );
+    else await this.changes.run(this.api.place({ stationId: station }, { itemIds: settled.flatMap(({ others }) => others), categoryId: null }));
   }
 
   protected async refuse(rows: readonly TidyRow[]): Promise<void> {
-    await this.changes.run(
-      this.api.refuseDoubles(
-        this.stationId(),
-        rows.map((row) => row.key),
-      ),
-    );
+    await this.changes.run(this.api.refuseDoubles({ stationId: this.stationId() }, { keys: rows.map((row) => row.key) }));
   }
 
   protected sure(rows: readonly TidyRow[]): TidyRow[] {
