@@ -25,7 +25,11 @@ const patchOf = v.object(ItemPatch.entries);
 /** One change asked of many items. A value that is set is checked as on a card. */
 export const BulkEditRequest = v.variant('do', [
   v.pipe(
-    v.strictObject({ do: v.literal('set'), field: v.picklist(SETTABLE), value: v.unknown() }),
+    v.strictObject({
+      do: v.literal('set'),
+      field: v.picklist(SETTABLE),
+      value: v.nullable(v.union([v.string(), v.number()])),
+    }),
     v.check(
       ({ field, value }) => v.safeParse(v.pick(patchOf, [field]), { [field]: value }).success,
       'is not a value of that field',

@@ -49,7 +49,6 @@ export {
   AiredPlay,
   DAY_STATES,
   DaySummary,
-  DeskData,
   GeneratedDaySummary,
   GenerateRequest,
   HandEdit,
@@ -104,3 +103,4 @@ export {
   type OutputOf,
   type Right,
 } from './endpoints/endpoint.js';
+export { DeskData } from './desk.js';

@@ -1,4 +1,4 @@
-import { PROOFS, TURN_ORDERS, type StationData } from '@fuller/core';
+import { PROOFS, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
 import { Change, AirDate, Id, LongText, Revision, ShortText } from './basics.js';
 
@@ -92,10 +92,6 @@ export type LogView = v.InferOutput<typeof LogView>;
 /** What an edit answers: the change, and the log as it is now. */
 export const LogEdited = v.object({ ...Change.entries, ...LogView.entries });
 
-/** What the browser needs to judge a day's log by itself; the data is what generation works from. */
-export const DeskData = v.object({ data: v.custom<StationData>(() => true), items: v.array(LogItem) });
-export type DeskData = v.InferOutput<typeof DeskData>;
-
 export const DAY_STATES = ['none', 'open', 'complete', 'handed over', 'aired'] as const;
 export type DayState = (typeof DAY_STATES)[number];
 export const DaySummary = v.object({
@@ -151,7 +147,8 @@ export const JobView = v.object({
   message: v.nullable(v.string()),
   /** What undoes what the job wrote; null when it wrote nothing. */
   activityId: v.nullable(Id),
-  result: v.unknown(),
+  /** Of a generation its days; of an import which one it is; null while it runs or when it failed. */
+  result: v.nullable(v.union([v.object({ days: v.array(GeneratedDaySummary) }), v.object({ importId: Id })])),
 });
 export type JobView = v.InferOutput<typeof JobView>;
 

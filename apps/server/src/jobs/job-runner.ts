@@ -12,7 +12,7 @@ export interface RunningJob {
 export interface JobOutcome {
   readonly activityId: string | null;
   readonly message: string;
-  readonly result: unknown;
+  readonly result: JobView['result'];
 }
 
 type JobStart = Pick<JobView, 'kind' | 'label' | 'stationId' | 'clientId'>;

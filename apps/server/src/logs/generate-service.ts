@@ -38,7 +38,7 @@ export interface GenerateRange {
 }
 
 export interface GenerateOutcome extends JobOutcome {
-  readonly result: { readonly days: readonly GeneratedDaySummary[] };
+  readonly result: { days: GeneratedDaySummary[] };
 }
 
 /** What is on the air when a run is written has begun up to so much before: time for a run to be worked out. */

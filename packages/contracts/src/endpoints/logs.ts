@@ -1,15 +1,7 @@
+import { DeskData } from '../desk.js';
 import * as v from 'valibot';
 import { AirDate, QueryInteger } from '../basics.js';
-import {
-  AiredPlay,
-  DaySummary,
-  DeskData,
-  GenerateRequest,
-  JobView,
-  LogEdited,
-  LogEditRequest,
-  LogView,
-} from '../logs.js';
+import { AiredPlay, DaySummary, GenerateRequest, JobView, LogEdited, LogEditRequest, LogView } from '../logs.js';
 import { StaleLog } from '../air-plan.js';
 import { OfStation, OneDay, endpoint } from './endpoint.js';
 

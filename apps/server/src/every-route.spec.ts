@@ -1,0 +1,252 @@
+import { writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { afterAll, beforeAll, expect, it } from '@jest/globals';
+import { ENDPOINTS, type AnyEndpoint, type EndpointName } from '@fuller/contracts';
+import * as v from 'valibot';
+import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
+
+/** Every address of the API is asked once, and its answer held against what the table of endpoints promises. */
+let server: TestServer;
+const asked = new Set<string>();
+
+beforeAll(async () => {
+  server = await testServer();
+});
+afterAll(() => server.close());
+
+const VALE = { stationId: 'vale' };
+const ONE = (id: string) => ({ ...VALE, id });
+const DAY = { ...VALE, date: TOMORROW };
+
+interface Answer {
+  readonly id: string;
+  readonly activityId: string;
+  readonly revision: number;
+  readonly [field: string]: never;
+}
+
+async function ask(name: EndpointName, at: Record<string, string> = {}, body?: object): Promise<Answer> {
+  asked.add(name);
+  const { method, path: template, answer } = ENDPOINTS[name] as unknown as AnyEndpoint;
+  const rest = { ...at };
+  const url = template.replaceAll(/:(\w+)/g, (_, key: string) => {
+    const value = rest[key]!;
+    delete rest[key];
+    return encodeURIComponent(value);
+  });
+  const request = server.api[method](`/api${url}`).query(rest);
+  const response = await (body === undefined ? request : request.send(body));
+  expect([name, response.status, response.status === 200 ? null : response.body]).toEqual([name, 200, null]);
+  if (answer) {
+    const checked = v.safeParse(answer, response.body);
+    expect([name, checked.success ? null : [v.getDotPath(checked.issues[0]), checked.issues[0].message]]).toEqual([
+      name,
+      null,
+    ]);
+  }
+  return response.body as Answer;
+}
+
+const catalogue = async () =>
+  (await ask('catalogue', VALE)) as unknown as { rules: Answer[]; shows: Answer[]; dates: Answer[]; week: Answer };
+
+it('lists stations and what they share', async () => {
+  await ask('health');
+  await ask('stations');
+  await ask('catalogue', VALE);
+  await ask('unreadable');
+});
+
+it('makes, changes and deletes categories, groups, tags and pools', async () => {
+  const group = await ask('createGroup', VALE, { name: 'Speech' });
+  await ask('renameGroup', ONE(group.id), { name: 'Talk' });
+  const made = await ask('createCategory', VALE, {
+    name: 'New',
+    code: 'N',
+    colour: '#224466',
+    music: true,
+    groupId: group.id,
+  });
+  await ask('patchCategory', ONE(made.id), { revision: 1, name: 'Newer' });
+  await ask('categoryUse', ONE('gold'));
+  await ask('splitCategory', ONE('gold'), { name: 'Half', code: 'H', itemIds: ['song1', 'song2'] });
+  const spare = await ask('createCategory', VALE, {
+    name: 'Spare',
+    code: 'S',
+    colour: '#224466',
+    music: true,
+    groupId: null,
+  });
+  await ask('mergeCategory', ONE(spare.id), { into: made.id });
+  await ask('deleteCategory', ONE(made.id));
+  await ask('deleteGroup', ONE(group.id));
+  const family = await ask('createFamily', VALE, { name: 'Feel' });
+  await ask('patchFamily', ONE(family.id), {
+    revision: 1,
+    values: [{ was: null, value: 'calm', code: '', colour: null }],
+  });
+  await ask('families', VALE);
+  await ask('deleteFamily', { ...ONE(family.id), offItems: 'yes' });
+  const pool = await ask('createPool', VALE, { name: 'Eighties', filter: 'year:1980..1989' });
+  await ask('patchPool', ONE(pool.id), { revision: 1, name: 'The eighties' });
+  await ask('pools', VALE);
+  await ask('filterWords', VALE);
+  await ask('deletePool', ONE(pool.id));
+});
+
+it('reads and changes the library', async () => {
+  await ask('items', { ...VALE, q: 'réalta', sort: 'year', limit: '5' });
+  await ask('itemsCsv', VALE);
+  await ask('item', ONE('song3'));
+  await ask('patchItem', ONE('song3'), { revision: 1, notes: 'Heard at the fair' });
+  await ask('setAct', VALE, { name: 'Artist 1 & Artist 2', one: true });
+  await ask('place', VALE, { itemIds: ['song57'], categoryId: 'fresh' });
+  await ask('approve', VALE, { itemIds: ['song57'], by: 'Nora' });
+  await ask('bulkPreview', VALE, { itemIds: ['song4'], edit: { do: 'set', field: 'year', value: 1999 } });
+  await ask('bulkWrite', VALE, { itemIds: ['song4'], edit: { do: 'set', field: 'year', value: 1999 } });
+  await ask('changeWorklist', VALE, { add: ['song5'] });
+  await ask('worklist', VALE);
+  await ask('itemPlays', ONE('song3'));
+  await ask('itemFit', { ...ONE('song3'), date: TOMORROW });
+  for (const name of ['proof', 'proofCsv', 'proofPdf'] as const)
+    await ask(name, { ...ONE('song3'), from: TODAY, to: TODAY });
+  await writeFile(path.join(server.services.folders.audio, 'song1.wav'), new Uint8Array(100));
+  await ask('audio', { id: 'song1' });
+});
+
+it('has a picture only of what has one', async () => {
+  asked.add('artwork');
+  expect((await server.api.get('/api/items/song1/artwork')).status).toBe(404);
+});
+
+it('tidies artists and albums', async () => {
+  await ask('tidy', VALE);
+  const artist = (await server.services.store.rows<{ id: string }>('select id from artist order by name limit 6')).map(
+    ({ id }) => id,
+  );
+  await ask('artist', { id: artist[0]! });
+  await ask('renameArtist', ONE(artist[0]!), { name: 'The Weir Band' });
+  await ask('previewAlias', ONE(artist[0]!), { name: 'Vale Four' });
+  await ask('addAlias', ONE(artist[0]!), { name: 'Vale Four' });
+  const [alias] = await server.services.store.rows<{ id: string }>('select id from artist_alias limit 1');
+  await ask('removeAlias', { ...ONE(artist[0]!), aliasId: alias!.id });
+  await ask('mergeArtists', VALE, { merges: [{ keep: artist[1]!, others: [artist[2]!] }] });
+  const [song] = await server.services.store.rows<{ id: string }>(
+    'select item_id as id from credit where artist_id = ? limit 1',
+    [artist[1]!],
+  );
+  await ask('splitArtist', ONE(artist[1]!), { itemIds: [song!.id], name: 'Another of that name' });
+  const [credit] = await server.services.store.rows<{ artistId: string; album: string }>(
+    'select c.artist_id as artistId, i.album from credit c join item i on i.id = c.item_id group by 1 having count(distinct i.album) > 1 limit 1',
+  );
+  const albums = await server.services.store.rows<{ album: string }>(
+    'select distinct i.album from credit c join item i on i.id = c.item_id where c.artist_id = ? order by 1',
+    [credit!.artistId],
+  );
+  await ask('mergeAlbums', VALE, {
+    merges: [{ artistId: credit!.artistId, keep: albums[0]!.album, others: [albums[1]!.album] }],
+  });
+  await ask('refuseDoubles', VALE, { keys: ['artist a|b'] });
+});
+
+it('plans clocks, the week, shows, dates and rules', async () => {
+  const clock = await ask('createClock', VALE, { name: 'Talk', colour: '#224466' });
+  await ask(
+    'saveClock',
+    { ...ONE(clock.id), label: 'Name a clock' },
+    { revision: 1, name: 'Long talk', colour: '#224466', lengthMs: 3_600_000, lines: [] },
+  );
+  await ask('countDraws', VALE, { draws: [{ categoryId: 'gold', filter: 'year:1980..' }] });
+  const show = await ask('createShow', VALE, { name: 'Market', colour: '#224466', clockIds: [clock.id], minutes: 60 });
+  await ask('patchShow', ONE(show.id), { revision: 1, minutes: 90 });
+  const date = await ask('createDate', VALE, {
+    name: 'Fair',
+    start: TOMORROW,
+    blocks: [{ at: 600, minutes: 60, runs: 'show', id: show.id }],
+  });
+  await ask('patchDate', ONE(date.id), { revision: 1, name: 'Winter fair' });
+  const { week } = await catalogue();
+  await ask('saveWeek', VALE, { revision: week.revision, blocks: [{ at: 60, minutes: 60, runs: 'clock', id: 'day' }] });
+  const rule = await ask('createRule', VALE, { shape: 'streak', tag: 'album', amount: 2 });
+  await ask('patchRule', ONE(rule.id), { revision: 1, amount: 3 });
+  await ask('deleteRule', ONE(rule.id));
+  await ask('deleteDate', ONE(date.id));
+  await ask('deleteShow', ONE(show.id));
+  await ask('deleteClock', ONE(clock.id));
+});
+
+it('generates, shows and edits logs, and hands them over', async () => {
+  const job = await ask('generate', VALE, { from: TOMORROW, days: 1, seed: 2 });
+  expect((await endOfJob(server, job.id)).state).toBe('done');
+  await ask('jobs');
+  await ask('cancelJob', { id: job.id });
+  await ask('days', { ...VALE, from: TODAY });
+  const view = (await ask('log', DAY)) as unknown as {
+    revision: number;
+    log: { hours: { entries: { id: string; kind: string }[] }[] };
+  };
+  const [one, other] = view.log.hours[5]!.entries.filter(({ kind }) => kind === 'pick');
+  const swapped = await ask('editLog', DAY, {
+    revision: view.revision,
+    edit: { type: 'swap', entryId: one!.id, withId: other!.id },
+  });
+  await ask('editLog', DAY, { revision: swapped.revision, edit: { type: 'open', entryId: one!.id } });
+  await ask('deskData', DAY);
+  await ask('aired', { ...VALE, date: TODAY });
+  await ask('staleLogs', VALE);
+  await ask('handOver', DAY);
+  const settings = { date: TOMORROW, pattern: '{station}_{date}_{hour}', hourly: true };
+  await ask('previewHandOver', VALE, settings);
+  await ask('writeHandOver', VALE, settings);
+  await ask('downloadHandOver', { ...DAY, pattern: settings.pattern, hourly: 'true' });
+});
+
+it('shows rotation and keeps plans for it', async () => {
+  await ask('rotation', VALE);
+  await ask('categoryRests', { ...ONE('gold'), order: 'shuffle' });
+  await ask('keepPlan', ONE('gold'), { items: 40, slotsPerWeek: 300 });
+  await ask('dropPlan', ONE('gold'));
+});
+
+it('imports tables and audio, and watches a folder', async () => {
+  asked.add('uploadTable');
+  const { body: table } = await server.api
+    .post('/api/stations/vale/imports')
+    .attach('file', Buffer.from('title,artist,duration\nHarbour,Nora Weir,3:10\n'), 'songs.csv')
+    .expect(200);
+  v.parse(ENDPOINTS.uploadTable.answer, table);
+  await ask('configureImport', { id: table.id }, table.settings);
+  await ask('importSession', { id: table.id });
+  expect((await endOfJob(server, (await ask('dryRun', { id: table.id }, {})).id)).state).toBe('done');
+  expect((await endOfJob(server, (await ask('commitImport', { id: table.id }, {})).id)).state).toBe('done');
+  await ask('closeImport', { id: table.id });
+  const dropped = await ask('beginDropped', VALE);
+  asked.add('sendFile');
+  const { body: sent } = await server.api
+    .post(`/api/imports/${dropped.id}/files`)
+    .field('path', 'a.wav')
+    .attach('file', Buffer.alloc(100), 'a.wav')
+    .expect(200);
+  v.parse(ENDPOINTS.sendFile.answer, sent);
+  await ask('chooseOptions', { id: dropped.id }, { makeCategories: true, folderCategories: false });
+  const folder = server.services.folders.audio;
+  await ask('openFolder', VALE, { folder });
+  await ask('watchFolder', VALE, { folder, categoryId: null });
+  await ask('watchedFolder', VALE);
+  await ask('unwatchFolder', VALE);
+});
+
+it('tells what was done, and undoes it', async () => {
+  const [latest] = (await ask('activity', { limit: '5', station: 'vale' })) as unknown as Answer[];
+  await ask('undo', { id: latest!.id });
+  await server.services.store.write({ clientId: 'test', stationId: null, label: 'Note' }, async (changes) => {
+    await changes.insert('setting', [{ id: 'unreadable:1', value: { text: 'The week could not be read.' } }]);
+  });
+  await ask('dismissUnreadable', { id: '1' });
+});
+
+it('leaves no address out', () => {
+  // A stream of events has an end only when who listens leaves; its test is in system.spec.ts.
+  asked.add('events');
+  expect(Object.keys(ENDPOINTS).filter((name) => !asked.has(name))).toEqual([]);
+});
