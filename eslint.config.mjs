@@ -8,6 +8,38 @@ const inCore = [
   { object: 'Math', property: 'random', message: 'The core is given its randomness.' },
 ];
 
+/** Controls are PrimeNG's: a bare one in a template looks and behaves otherwise than all others. */
+const CONTROLS = {
+  button: ['pButton'],
+  input: ['pInputText'],
+  textarea: ['pTextarea'],
+  select: [],
+};
+const house = {
+  rules: {
+    'no-bare-controls': {
+      meta: { type: 'problem', schema: [] },
+      create: (context) => ({
+        'Element, Element$1'(node) {
+          const wanted = CONTROLS[node.name];
+          if (!wanted) return;
+          const named = [...node.attributes, ...node.inputs];
+          const isFile = named.some(({ name, value }) => name === 'type' && value === 'file');
+          if (isFile || named.some(({ name }) => wanted.includes(name))) return;
+          const [start, end] = [node.startSourceSpan.start, node.startSourceSpan.end];
+          context.report({
+            loc: {
+              start: { line: start.line + 1, column: start.col },
+              end: { line: end.line + 1, column: end.col },
+            },
+            message: `A bare <${node.name}>: use PrimeNG's (${wanted.join(' or ') || 'f-choice, p-select'}).`,
+          });
+        },
+      }),
+    },
+  },
+};
+
 export default tseslint.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '**/.angular/**', 'data/**'] },
   { files: CODE, extends: [...tseslint.configs.recommended] },
@@ -45,7 +77,10 @@ export default tseslint.config(
   },
   {
     files: ['apps/web/src/**/*.html'],
+    ignores: ['**/*.spec.ts/**'],
     extends: [...angular.configs.templateRecommended],
+    plugins: { house },
+    rules: { 'house/no-bare-controls': 'error' },
   },
   { files: ['scripts/**', 'bench/**', 'e2e/**', '**/*.mjs'], rules: { 'no-console': 'off' } },
   { files: ['apps/web/public/**'], languageOptions: { globals: { ...globals.browser } }, rules: { 'no-var': 'off' } },

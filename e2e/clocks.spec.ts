@@ -147,7 +147,7 @@ describe('clocks', () => {
     await desk.press('Control+End');
     await desk.type('pick "Freesh" spare -- new');
     await desk.sees('.faults', /line \d+, column 6 There is no category or pool named “Freesh”/);
-    expect(await desk.page.$eval('f-clock-text .strong', (button) => (button as HTMLButtonElement).disabled)).toBe(
+    expect(await desk.page.$eval('f-clock-text .p-button:not(.p-button-secondary)', (button) => (button as HTMLButtonElement).disabled)).toBe(
       true,
     );
     await desk.page.reload();
@@ -204,7 +204,7 @@ describe('the week', () => {
     };
     await stroke(desk, name, { ...name, y: name.y + 44 });
     await shown(desk, 'Monday 08:00 to 12:00, Towpath Breakfast');
-    await desk.page.select('#copy-day', '6');
+    await desk.choose('#copy-day', 'Sunday');
     await shown(desk, 'Sunday 08:00 to 12:00, Towpath Breakfast');
     await blur(desk);
     await undoAll(desk, 4);
@@ -214,7 +214,7 @@ describe('the week', () => {
 
   stage.act('is painted to five minutes with the keyboard alone', async (desk) => {
     await desk.goto('/osier-vale/week');
-    await desk.page.select('f-week-page header select', '5');
+    await desk.choose('#week-step', 'five minutes');
     await desk.page.focus('f-plan-grid .grid');
     await desk.press('ArrowRight');
     await desk.sees('#plan-cursor', 'Tuesday 00:00, Night until 06:00');
@@ -243,12 +243,12 @@ describe('dates and shows', () => {
     await desk.type('Lantern night');
     await desk.press('Enter');
     await desk.sees('f-inspector h2', 'Lantern night');
-    await desk.page.select('#repeat', 'FREQ=DAILY');
+    await desk.choose('#repeat', 'every day');
     await desk.sees('f-inspector .words', /Next on (?:.*, ){4}/);
     await desk.click('The Long Lock', 'f-brushes');
     await stroke(desk, await spot(desk, 0, 600), await spot(desk, 0, 600));
     await shown(desk, 'This day 10:00 to 13:00, The Long Lock');
-    await desk.page.select('#day-mode', 'instead');
+    await desk.choose('#day-mode', 'has only its own blocks');
     await shown(desk, 'This day 00:00 to 10:00, Night from the week');
     await desk.page.reload();
     await shown(desk, 'This day 10:00 to 13:00, The Long Lock');
@@ -266,14 +266,14 @@ describe('dates and shows', () => {
     await desk.sees('f-stale-logs', 'hours of existing logs');
     await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
-    await desk.page.select('#show-start', 'hard');
+    await desk.choose('#show-start', 'hard');
     await desk.sees('f-stale-logs', /1 hour of existing logs.*16–17/);
     await desk.click('Regenerate these hours', 'f-stale-logs');
     await inStep();
-    await desk.page.select('#show-start', 'soft');
+    await desk.choose('#show-start', 'soft');
     await desk.sees('f-stale-logs', '1 hour of existing logs');
     await desk.goto('/osier-vale/week/shows/every-hour');
-    await desk.page.select('#hourOpenerId', '');
+    await desk.choose('#hourOpenerId', 'nothing');
     await desk.sees('f-stale-logs', /\d{2,} hours of existing logs/);
     await desk.goto('/osier-vale/clocks/clock-night');
     await desk.page.waitForFunction(() => document.querySelectorAll('.lines li.framed').length === 1);

@@ -148,6 +148,13 @@ export class Desk {
     await element!.click();
   }
 
+  /** Opens a list and takes the option with that text. */
+  async choose(list: string, option: string): Promise<void> {
+    await this.clickOn(list);
+    await this.click(option, '.p-select-option');
+    await this.page.waitForFunction(() => !document.querySelector('.p-select-overlay'));
+  }
+
   async clickOn(selector: string): Promise<void> {
     const element = await this.page.waitForSelector(selector);
     await element!.click();

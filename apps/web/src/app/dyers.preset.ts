@@ -47,7 +47,18 @@ export const dyersPreset = definePreset(Aura, {
       bodyCell: { borderColor: 'var(--line)', padding: '0 10px' },
     },
     toast: { root: { borderRadius: '4px', width: '26rem' } },
-    button: { root: { sm: { fontSize: '14px', paddingX: '12px', paddingY: '5px' }, label: { fontWeight: '500' } } },
+    button: {
+      root: {
+        gap: '6px',
+        sm: { fontSize: '14px', paddingX: '12px', paddingY: '5px', iconOnlyWidth: '32px' },
+        label: { fontWeight: '500' },
+      },
+      colorScheme: { light: button(), dark: button() },
+    },
+    select: { root: { sm: { fontSize: '14px', paddingX: '9px', paddingY: '5px' } }, dropdown: { width: '28px' } },
+    textarea: { root: { paddingX: '9px', paddingY: '6px' } },
+    checkbox: { root: { width: '16px', height: '16px', sm: { width: '16px', height: '16px' } }, icon: { size: '12px' } },
+    radiobutton: { root: { width: '16px', height: '16px' }, icon: { size: '8px' } },
     inputtext: { root: { sm: { fontSize: '14px', paddingX: '9px', paddingY: '5px' } } },
     message: {
       text: { fontSize: '14px', fontWeight: '400' },
@@ -56,6 +67,32 @@ export const dyersPreset = definePreset(Aura, {
     },
   },
 });
+
+/** Quiet by default: on paper, its edge and words in the colour of what it does when it is pointed at. */
+function quietButton(hover: string): object {
+  return {
+    background: 'var(--paper)',
+    hoverBackground: 'var(--paper)',
+    activeBackground: 'var(--chalk)',
+    borderColor: 'var(--line-strong)',
+    hoverBorderColor: hover,
+    activeBorderColor: hover,
+    color: 'var(--ink)',
+    hoverColor: hover,
+    activeColor: hover,
+    focusRing: { color: 'var(--woad)', shadow: 'none' },
+  };
+}
+
+function button(): object {
+  return {
+    root: { secondary: quietButton('var(--woad)'), danger: quietButton('var(--madder)') },
+    text: {
+      secondary: { hoverBackground: 'var(--woad-wash)', activeBackground: 'var(--woad-wash)', color: 'var(--ink)' },
+      danger: { hoverBackground: 'var(--madder-wash)', activeBackground: 'var(--madder-wash)', color: 'var(--ink)' },
+    },
+  };
+}
 
 function message(): object {
   return {

@@ -11,6 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
@@ -62,13 +63,15 @@ const look = EditorView.theme({
 /** A clock as text: read while it is typed, with its faults by line and column; kept when asked. */
 @Component({
   selector: 'f-clock-text',
+  imports: [ButtonDirective],
   template: `<div class="editor" #box></div>
     <footer>
       @if (faults().length) {
         <ul class="faults" role="alert" aria-label="What is wrong">
           @for (fault of faults().slice(0, 3); track fault.line + ':' + fault.column) {
             <li>
-              <button type="button" (click)="goTo(fault)">line {{ fault.line }}, column {{ fault.column }}</button> {{ fault.message }}
+              <button pButton [pButtonUnstyled]="true" type="button" (click)="goTo(fault)">line {{ fault.line }}, column {{ fault.column }}</button>
+              {{ fault.message }}
             </li>
           }
           @if (faults().length > 3) {
@@ -79,8 +82,8 @@ const look = EditorView.theme({
         <p class="quiet" role="status">{{ changed() ? 'This can be kept: ' + lineCount() + '.' : 'As the clock is: ' + lineCount() + '.' }}</p>
       }
       <span class="gap"></span>
-      <button type="button" class="act" [disabled]="!changed()" (click)="reset()">As it was</button>
-      <button type="button" class="act strong" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
+      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">As it was</button>
+      <button pButton size="small" type="button" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
         Keep the text
       </button>
     </footer>`,

@@ -1,5 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import {
   BAND_COLOURS,
@@ -53,6 +54,7 @@ import { driftText, minuteText } from './start-words';
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    ButtonDirective,
     NameForm,
     Checkbox,
     FormsModule,
@@ -393,7 +395,5 @@ export class ClocksPage {
   protected readonly minute = minuteText;
   protected readonly drift = driftText;
 
-  protected abs(value: number): number {
-    return Math.abs(value);
-  }
+  protected readonly abs = Math.abs;
 }

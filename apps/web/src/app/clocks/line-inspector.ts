@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { RadioButton } from 'primeng/radiobutton';
+import { Checkbox } from 'primeng/checkbox';
 import { FormsModule } from '@angular/forms';
 import type { DrawCount } from '@fuller/contracts';
 import {
@@ -31,7 +33,7 @@ type Pick = Extract<ClockLine, { kind: 'pick' }>;
 /** What can be said about a line of a clock. */
 @Component({
   selector: 'f-line-inspector',
-  imports: [InlineEdit, CategoryChooser, FilterField, Select, FormsModule],
+  imports: [Checkbox, RadioButton, InlineEdit, CategoryChooser, FilterField, Select, FormsModule],
   providers: [LibraryWords],
   templateUrl: './line-inspector.html',
   styleUrl: './line-inspector.scss',

@@ -1,5 +1,6 @@
 import { CdkDrag, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Band } from '../shared/ui/band';
@@ -13,7 +14,7 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
 /** What lines can be made of, to be dragged into a clock or put there with Enter. */
 @Component({
   selector: 'f-line-palette',
-  imports: [CdkDrag, CdkDropList, Band],
+  imports: [ButtonDirective, CdkDrag, CdkDropList, Band],
   template: `<h3 class="label" id="palette-head">Drag into the clock, or press</h3>
     <div
       class="chips"
@@ -23,10 +24,12 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
       cdkDropListSortingDisabled
       aria-labelledby="palette-head">
       @for (one of kinds; track one.label) {
-        <button type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">{{ one.label }}</button>
+        <button pButton [pButtonUnstyled]="true" type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">
+          {{ one.label }}
+        </button>
       }
       @for (one of sources(); track one.id) {
-        <button type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">
+        <button pButton [pButtonUnstyled]="true" type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">
           <f-band [colour]="one.colour" [code]="one.code" />{{ one.name }}
         </button>
       }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { StaleLog } from '@fuller/contracts';
@@ -12,11 +13,13 @@ import { GenerateRuns } from '../state/generate-runs';
 /** Says which hours of coming logs the clocks would make otherwise now, and makes them anew when asked. */
 @Component({
   selector: 'f-stale-logs',
-  imports: [RouterLink],
+  imports: [ButtonDirective, RouterLink],
   template: `@if (shown().length) {
     <!-- At the left, where no notice comes to lie on it. -->
     <aside aria-label="Logs that are out of date">
-      <button type="button" class="act" (click)="makeAnew()" [disabled]="busy()">{{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}</button>
+      <button pButton size="small" severity="secondary" type="button" class="act" (click)="makeAnew()" [disabled]="busy()">
+        {{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}
+      </button>
       <p>
         {{ sentence() }}
         @for (log of shown().slice(0, most()); track log.date) {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, signal, viewChild } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ActivityRow } from '@fuller/contracts';
 import { Popover } from 'primeng/popover';
@@ -14,8 +15,16 @@ const SHOWN = 60;
 /** What was done lately, by whom, each to be undone where nothing depends on it; kept over reloads and restarts. */
 @Component({
   selector: 'f-activity-menu',
-  imports: [Popover, Icon],
-  template: `<button type="button" class="act bare" (click)="open($event)" aria-label="What was done" title="What was done">
+  imports: [ButtonDirective, Popover, Icon],
+  template: `<button
+      pButton
+      size="small"
+      text
+      severity="secondary"
+      type="button"
+      (click)="open($event)"
+      aria-label="What was done"
+      title="What was done">
       <f-icon name="history" [size]="18" />
     </button>
     <p-popover #list (onHide)="shown.set(false)">
@@ -31,7 +40,16 @@ const SHOWN = 60;
             @if (row.undone) {
               <span class="quiet small state">undone</span>
             } @else {
-              <button type="button" class="act bare state" [disabled]="busy()" (click)="undo(row)" [attr.aria-label]="'Undo: ' + row.label">
+              <button
+                pButton
+                size="small"
+                text
+                severity="secondary"
+                type="button"
+                class="state"
+                [disabled]="busy()"
+                (click)="undo(row)"
+                [attr.aria-label]="'Undo: ' + row.label">
                 {{ row.undoes ? 'Redo' : 'Undo' }}
               </button>
             }

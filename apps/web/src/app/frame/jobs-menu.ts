@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { JobView } from '@fuller/contracts';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
@@ -18,10 +19,14 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
 /** Long work: what runs, how far it is, what came of it. */
 @Component({
   selector: 'f-jobs-menu',
-  imports: [Popover, ProgressBar, Icon],
+  imports: [ButtonDirective, Popover, ProgressBar, Icon],
   template: `<button
+      pButton
+      size="small"
+      text
+      severity="secondary"
       type="button"
-      class="act bare"
+      class="act"
       (click)="list.toggle($event)"
       [attr.aria-label]="running().length ? running().length + ' jobs running' : 'Jobs'"
       title="Jobs">
@@ -38,7 +43,7 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
             @if (job.state === 'running') {
               <p-progressbar [value]="percent(job)" [showValue]="false" [style]="{ height: '5px' }" [attr.aria-label]="job.label" />
               <span class="quiet small">{{ job.doing }}</span>
-              <button type="button" class="act bare danger" (click)="cancel(job)">Cancel</button>
+              <button pButton size="small" text severity="danger" type="button" class="act" (click)="cancel(job)">Cancel</button>
             } @else if (job.message) {
               <span class="small" [class.error-text]="job.state === 'failed'">{{ job.message }}</span>
             }

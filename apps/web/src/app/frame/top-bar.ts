@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -15,7 +16,7 @@ import { SearchBox } from './search-box';
 
 @Component({
   selector: 'f-top-bar',
-  imports: [Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
+  imports: [ButtonDirective, Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
   template: `<p-select
       class="station"
       [options]="options()"
@@ -30,8 +31,12 @@ import { SearchBox } from './search-box';
     <f-search-box />
     <div class="tools">
       <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
         type="button"
-        class="act bare"
+        class="act"
         [disabled]="!lastDone()"
         (click)="undo()"
         [attr.aria-label]="lastDone() ? 'Undo: ' + lastDone()!.label : 'Nothing to undo'"
@@ -39,8 +44,12 @@ import { SearchBox } from './search-box';
         <f-icon name="undo" [size]="18" />
       </button>
       <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
         type="button"
-        class="act bare"
+        class="act"
         [disabled]="!lastUndone()"
         (click)="redo()"
         [attr.aria-label]="lastUndone() ? 'Redo: ' + lastUndone()!.label : 'Nothing to redo'"
@@ -50,22 +59,39 @@ import { SearchBox } from './search-box';
       <f-activity-menu [stationId]="stationId()" />
       <f-jobs-menu />
       <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
         type="button"
-        class="act bare"
+        class="act"
         (click)="looks.turnDensity()"
         [attr.aria-label]="looks.density() === 'dense' ? 'Comfortable rows' : 'Dense rows'"
         [title]="looks.density() === 'dense' ? 'Comfortable rows' : 'Dense rows'">
         <f-icon [name]="looks.density() === 'dense' ? 'comfortable' : 'dense'" [size]="18" />
       </button>
       <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
         type="button"
-        class="act bare"
+        class="act"
         (click)="looks.turnTheme()"
         [attr.aria-label]="looks.theme() === 'dark' ? 'Light' : 'Dark'"
         [title]="looks.theme() === 'dark' ? 'Light' : 'Dark'">
         <f-icon [name]="looks.theme() === 'dark' ? 'sun' : 'moon'" [size]="18" />
       </button>
-      <button type="button" class="act bare" (click)="keys.open.set(true)" aria-label="Keys" title="Keys (?)">
+      <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
+        type="button"
+        class="act"
+        (click)="keys.open.set(true)"
+        aria-label="Keys"
+        title="Keys (?)">
         <f-icon name="keys" [size]="18" />
       </button>
     </div>`,

@@ -1,4 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RadioButton } from 'primeng/radiobutton';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
@@ -29,7 +33,7 @@ const SHOWN_HELD = 80;
 /** The player's files of a day: how they are named, what is in them, what is left out. */
 @Component({
   selector: 'f-hand-over-page',
-  imports: [RouterLink, Icon, EmptyState, Inspector],
+  imports: [ButtonDirective, InputText, RadioButton, FormsModule, RouterLink, Icon, EmptyState, Inspector],
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

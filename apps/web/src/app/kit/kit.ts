@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { DAY_STATES } from '@fuller/contracts';
 import { BAND_COLOURS, HOUR_MS, type ClockLine, type Draw } from '@fuller/core';
 import { Band } from '../shared/ui/band';
@@ -21,13 +22,15 @@ const NAMES = {
 /** Every building block in all its states; only while developing. */
 @Component({
   selector: 'f-kit',
-  imports: [Band, Burr, DataGrid, DayMark, EmptyState, HourRibbon, HourRing, InlineEdit, Inspector],
+  imports: [ButtonDirective, Band, Burr, DataGrid, DayMark, EmptyState, HourRibbon, HourRing, InlineEdit, Inspector],
   template: `<main>
     <h1>Building blocks</h1>
     <h2>Buttons</h2>
     <p>
-      <button class="act">Act</button> <button class="act strong">Strong</button> <button class="act bare">Bare</button>
-      <button class="act danger">Danger</button> <button class="act" disabled>Disabled</button>
+      <button pButton size="small" severity="secondary">Act</button> <button pButton size="small">Strong</button>
+      <button pButton size="small" text severity="secondary">Bare</button>
+      <button pButton size="small" severity="danger">Danger</button>
+      <button pButton size="small" severity="secondary" disabled>Disabled</button>
     </p>
     <h2>Burr</h2>
     <p>
@@ -67,7 +70,7 @@ const NAMES = {
       >
     </div>
     <h2>Empty</h2>
-    <f-empty title="Nothing here" text="What to do next stands here."><button class="act">Do it</button></f-empty>
+    <f-empty title="Nothing here" text="What to do next stands here."><button pButton size="small" severity="secondary">Do it</button></f-empty>
     <h2>Inspector</h2>
     <div class="grid">
       <f-inspector about="Song" title="A very long title that goes on and on and on until it has to be broken over several lines of the inspector"

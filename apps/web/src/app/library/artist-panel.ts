@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import type { AliasPreview, ArtistView } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
@@ -11,7 +13,7 @@ import { Changes } from '../state/changes';
 /** An artist as an identity: the name, other names, and songs that are by somebody else of that name. */
 @Component({
   selector: 'f-artist-panel',
-  imports: [Inspector, InlineEdit, Icon],
+  imports: [ButtonDirective, InputText, Inspector, InlineEdit, Icon],
   template: `@if (artist(); as it) {
       <f-inspector about="Artist" [title]="it.name">
         <p class="lead">{{ songs(it.songs) }}, whatever their category.</p>
@@ -21,8 +23,12 @@ import { Changes } from '../state/changes';
           @for (alias of it.aliases; track alias.id) {
             <li>
               <span>{{ alias.name }}</span><button
+                pButton
+                size="small"
+                text
+                severity="secondary"
                 type="button"
-                class="act bare"
+                class="act"
                 [attr.aria-label]="'Take the name ' + alias.name + ' away'"
                 (click)="removeAlias(alias.id)">
                 <f-icon name="close" [size]="14" />
@@ -33,8 +39,16 @@ import { Changes } from '../state/changes';
           }
         </ul>
         <form (submit)="$event.preventDefault(); addAlias(other.value)">
-          <input #other class="field" aria-label="Another name" placeholder="Another name" maxlength="200" (input)="preview.set(null)" />
-          <button type="submit" class="act">Add</button>
+          <input
+            pInputText
+            pSize="small"
+            #other
+            class="field"
+            aria-label="Another name"
+            placeholder="Another name"
+            maxlength="200"
+            (input)="preview.set(null)" />
+          <button pButton size="small" severity="secondary" type="submit" class="act">Add</button>
         </form>
         @if (preview(); as found) {
           <div class="ask" role="alertdialog" aria-label="Merge two artists">
@@ -52,16 +66,23 @@ import { Changes } from '../state/changes';
                 </li>
               }
             </ul>
-            <button type="button" class="act strong" (click)="merge(found.artist!.name)">Merge</button>
-            <button type="button" class="act" (click)="preview.set(null)">Leave them two</button>
+            <button pButton size="small" type="button" class="act" (click)="merge(found.artist!.name)">Merge</button>
+            <button pButton size="small" severity="secondary" type="button" class="act" (click)="preview.set(null)">Leave them two</button>
           </div>
         }
         <h3 class="label head">Another artist of the same name</h3>
         @if (selected().length > 0) {
           <p>{{ songs(selected().length) }} selected; {{ songs(it.songs - selected().length) }} stay with {{ it.name }}.</p>
           <form (submit)="$event.preventDefault(); split(name.value)">
-            <input #name class="field" aria-label="Name of the other artist" [placeholder]="it.name + ' (Cork)'" maxlength="200" />
-            <button type="submit" class="act">Split off</button>
+            <input
+              pInputText
+              pSize="small"
+              #name
+              class="field"
+              aria-label="Name of the other artist"
+              [placeholder]="it.name + ' (Cork)'"
+              maxlength="200" />
+            <button pButton size="small" severity="secondary" type="submit" class="act">Split off</button>
           </form>
         } @else {
           <p class="quiet">

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import type { BulkPreview, BulkRequest, FamilyRow } from '@fuller/contracts';
 import { ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
@@ -35,7 +37,7 @@ const LOOK_AFTER_MS = 250;
 /** What can be done with many items at once; a change is shown item by item before it is made. */
 @Component({
   selector: 'f-bulk-panel',
-  imports: [Inspector, CategoryChooser, Select, FormsModule],
+  imports: [ButtonDirective, InputText, Inspector, CategoryChooser, Select, FormsModule],
   template: `<f-inspector about="Selection" [title]="items(ids().length)">
     <div class="pair">
       <label class="label" for="bulk-category">Category</label>
@@ -44,16 +46,16 @@ const LOOK_AFTER_MS = 250;
     <form class="pair" (submit)="$event.preventDefault(); approve(who.value)">
       <label class="label" for="bulk-who">Approval</label>
       <span class="by">
-        <input #who id="bulk-who" class="field" placeholder="Your name" maxlength="80" [value]="person.name()" />
-        <button type="submit" class="act">Approve</button>
+        <input pInputText pSize="small" #who id="bulk-who" class="field" placeholder="Your name" maxlength="80" [value]="person.name()" />
+        <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
       </span>
     </form>
     <div class="pair">
       <span class="label">Worklist</span>
       @if (onWorklist()) {
-        <button type="button" class="act" (click)="collect.emit(false)">Take off the worklist</button>
+        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(false)">Take off the worklist</button>
       } @else {
-        <button type="button" class="act" (click)="collect.emit(true)">Add to the worklist</button>
+        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(true)">Add to the worklist</button>
       }
     </div>
     <h3 class="label head">Change a fact of all of them</h3>
@@ -76,7 +78,15 @@ const LOOK_AFTER_MS = 250;
         (ngModelChange)="how.set($event)"
         appendTo="body" />
       @if (how() === 'replace') {
-        <input #find class="field" aria-label="Text to replace" placeholder="this text" [value]="sought()" (input)="sought.set(find.value)" />
+        <input
+          pInputText
+          pSize="small"
+          #find
+          class="field"
+          aria-label="Text to replace"
+          placeholder="this text"
+          [value]="sought()"
+          (input)="sought.set(find.value)" />
       }
       @if (how() === 'clear') {
       } @else if (options(); as choices) {
@@ -90,6 +100,8 @@ const LOOK_AFTER_MS = 250;
           appendTo="body" />
       } @else {
         <input
+          pInputText
+          pSize="small"
           #value
           class="field"
           [attr.aria-label]="how() === 'replace' ? 'Text in its place' : 'Value'"
@@ -108,7 +120,7 @@ const LOOK_AFTER_MS = 250;
         <p class="error-text">“{{ one.title }}”: {{ one.why }}</p>
       }
       @if (it.changed > 0 && it.refused.length === 0) {
-        <button type="button" class="act strong" [disabled]="busy()" (click)="write()">Change {{ items(it.changed) }}</button>
+        <button pButton size="small" type="button" class="act" [disabled]="busy()" (click)="write()">Change {{ items(it.changed) }}</button>
         <ul>
           @for (row of it.rows; track row.id) {
             <li>
@@ -235,7 +247,7 @@ export class BulkPanel {
       return { do: 'tag', family: family.name, how: how === 'clear' ? 'set' : (how as 'add'), values: how === 'clear' ? [] : tagValues(text) };
     if (field === KIND) return { do: 'set', field: 'kind', value: text };
     const [[name, value] = []] = Object.entries(CARD_FIELDS.find(({ label }) => label === field)!.patch(how === 'clear' ? '' : text));
-    return { do: 'set', field: name as 'year', value };
+    return { do: 'set', field: name as 'year', value: (value ?? null) as string | number | null };
   });
   protected readonly fault = computed(() => {
     const text = this.text().trim();

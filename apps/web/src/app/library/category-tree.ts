@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { CategoryRow, PoolRow } from '@fuller/contracts';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -13,12 +14,21 @@ export const ITEMS_SCOPE = 'fuller-items';
 /** The categories in their groups with counts and turnover; items can be dropped on them. */
 @Component({
   selector: 'f-category-tree',
-  imports: [Band, Icon, DragDropModule, RouterLink],
+  imports: [ButtonDirective, Band, Icon, DragDropModule, RouterLink],
   template: `<nav aria-label="Categories">
-    <button type="button" class="row" [class.here]="chosen() === null" [attr.aria-pressed]="chosen() === null" (click)="choose.emit(null)">
+    <button
+      pButton
+      [pButtonUnstyled]="true"
+      type="button"
+      class="row"
+      [class.here]="chosen() === null"
+      [attr.aria-pressed]="chosen() === null"
+      (click)="choose.emit(null)">
       <span>All items</span><span class="count">{{ number(items()) }}</span>
     </button>
     <button
+      pButton
+      [pButtonUnstyled]="true"
       type="button"
       class="row"
       [class.here]="chosen() === 'none'"
@@ -32,6 +42,8 @@ export const ITEMS_SCOPE = 'fuller-items';
       <span>Without category</span><span class="count">{{ number(bare()) }}</span>
     </button>
     <button
+      pButton
+      [pButtonUnstyled]="true"
       type="button"
       class="row"
       [class.here]="chosen() === 'worklist'"
@@ -58,6 +70,8 @@ export const ITEMS_SCOPE = 'fuller-items';
       <h3 class="label">Pools</h3>
       @for (pool of pools(); track pool.id) {
         <button
+          pButton
+          [pButtonUnstyled]="true"
           type="button"
           class="row"
           [class.here]="openPool() === pool.id"
@@ -76,6 +90,8 @@ export const ITEMS_SCOPE = 'fuller-items';
       <h3 class="label">{{ group.name }}</h3>
       @for (category of group.categories; track category.id) {
         <button
+          pButton
+          [pButtonUnstyled]="true"
           type="button"
           class="row"
           [class.here]="chosen() === category.id"

@@ -1,26 +1,40 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Checkbox } from 'primeng/checkbox';
+import { ButtonDirective } from 'primeng/button';
 import { Icon } from '../shared/ui/icon';
 import { LibraryColumns } from './library-columns';
 
 /** Which columns a table has, and their order. */
 @Component({
   selector: 'f-column-chooser',
-  imports: [Icon],
+  imports: [ButtonDirective, Checkbox, FormsModule, Icon],
   template: `<ul aria-label="Columns">
       @for (column of columns.shown(); track column.key; let first = $first, last = $last) {
         <li>
-          <label><input type="checkbox" checked [disabled]="column.key === 'title'" (change)="columns.turn(column.key)" /> {{ column.label }}</label>
+          <label
+            ><p-checkbox [binary]="true" [ngModel]="true" [disabled]="column.key === 'title'" (onChange)="columns.turn(column.key)" />
+            {{ column.label }}</label
+          >
           <button
+            pButton
+            size="small"
+            text
+            severity="secondary"
             type="button"
-            class="act bare"
+            class="act"
             [attr.aria-label]="column.label + ' further left'"
             [disabled]="first"
             (click)="columns.move(column.key, -1)">
             <f-icon name="down" class="up" />
           </button>
           <button
+            pButton
+            size="small"
+            text
+            severity="secondary"
             type="button"
-            class="act bare"
+            class="act"
             [attr.aria-label]="column.label + ' further right'"
             [disabled]="last"
             (click)="columns.move(column.key, 1)">
@@ -30,11 +44,11 @@ import { LibraryColumns } from './library-columns';
       }
       @for (column of columns.others(); track column.key) {
         <li>
-          <label><input type="checkbox" (change)="columns.turn(column.key)" /> {{ column.label }}</label>
+          <label><p-checkbox [binary]="true" (onChange)="columns.turn(column.key)" [ngModel]="false" /> {{ column.label }}</label>
         </li>
       }
     </ul>
-    <button type="button" class="act bare" (click)="columns.reset()">As they were at first</button>`,
+    <button pButton size="small" text severity="secondary" type="button" class="act" (click)="columns.reset()">As they were at first</button>`,
   styles: `
     :host {
       display: block;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
 import { FormsModule } from '@angular/forms';
 import { familyName, foldText, ITEM_KINDS, valuesInField, withField, type FilterVocabulary } from '@fuller/core';
 import { MultiSelect } from 'primeng/multiselect';
@@ -22,7 +23,7 @@ const RESTS = [
 /** The parts of a filter to be chosen by clicking; what is chosen is written into its text. */
 @Component({
   selector: 'f-filter-builder',
-  imports: [MultiSelect, Select, FormsModule],
+  imports: [InputText, MultiSelect, Select, FormsModule],
   template: `@for (choice of choices(); track choice.field) {
       <div>
         <label class="label" [for]="'filter-' + choice.field">{{ choice.label }}</label>
@@ -46,6 +47,8 @@ const RESTS = [
         <span class="label" [id]="'filter-' + range.field">{{ range.label }}</span>
         <span class="range" role="group" [attr.aria-labelledby]="'filter-' + range.field">
           <input
+            pInputText
+            pSize="small"
             #low
             class="field mono"
             [attr.aria-label]="range.label + ' from'"
@@ -54,6 +57,8 @@ const RESTS = [
             (change)="putRange(range.field, low.value, high.value)" />
           <span class="quiet">to</span>
           <input
+            pInputText
+            pSize="small"
             #high
             class="field mono"
             [attr.aria-label]="range.label + ' to'"

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, type ElementRef, input, output, signal, viewChild } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
 import { completionsOf, type Completion, type FilterVocabulary } from '@fuller/core';
 import { Icon } from '../shared/ui/icon';
 import { RecentFilters } from './recent-filters';
@@ -6,11 +7,13 @@ import { RecentFilters } from './recent-filters';
 /** Where a filter is written: completes fields and values, and offers the last filters while it is empty. */
 @Component({
   selector: 'f-filter-field',
-  imports: [Icon],
+  imports: [InputText, Icon],
   template: `<label class="find">
       <span class="visually-hidden">{{ label() }}</span>
       <f-icon name="search" />
       <input
+        pInputText
+        pSize="small"
         #box
         class="field"
         type="search"

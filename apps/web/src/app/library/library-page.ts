@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { ITEM_SORTS, type ItemRow, type PoolRow } from '@fuller/contracts';
@@ -41,6 +42,7 @@ type ItemListQuery = Pick<Address<'items'>, 'category' | 'artist' | 'sort' | 'di
 @Component({
   selector: 'f-library-page',
   imports: [
+    ButtonDirective,
     ArtistPanel,
     BulkPanel,
     CategoryTree,

@@ -1,14 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { formatDuration } from '@fuller/core';
 import type { HourRow, LogRow } from './log-model';
 
 /** The day as a strip of its hours: filled or open, strained, over or under. */
 @Component({
   selector: 'f-day-hours',
+  imports: [ButtonDirective],
   template: `<ol aria-label="Hours of the day">
     @for (row of hours(); track row.id) {
       <li>
-        <button type="button" (click)="choose.emit(row.id)" [class.here]="row.hour.index === current()" [title]="words(row)">
+        <button
+          pButton
+          [pButtonUnstyled]="true"
+          type="button"
+          (click)="choose.emit(row.id)"
+          [class.here]="row.hour.index === current()"
+          [title]="words(row)">
           <span class="top"
             ><b class="mono">{{ two(row.hour.localHour) }}</b>
             @if (row.strained) {

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { Textarea } from 'primeng/textarea';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import type { RuleRow, Station } from '@fuller/contracts';
 import { foldText, formatAirTime, formatDuration, formatSpan, type DailyLog, type LogEntry } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -18,7 +21,7 @@ const SHOWN = 60;
 /** What is to be said of an entry: where it stands, what strains it or keeps it open, and what could stand there instead. */
 @Component({
   selector: 'f-entry-panel',
-  imports: [Inspector, Burr, Icon, KeepOrCancel],
+  imports: [ButtonDirective, InputText, Textarea, Inspector, Burr, Icon, KeepOrCancel],
   template: `@let it = row();
     <f-inspector [about]="about()" [title]="title()">
       <p class="place">
@@ -63,20 +66,20 @@ const SHOWN = 60;
           }
         }
         <div class="acts">
-          <button type="button" class="act" [disabled]="open()" (click)="lock.emit(!it.entry.locked)">
+          <button pButton size="small" severity="secondary" type="button" [disabled]="open()" (click)="lock.emit(!it.entry.locked)">
             <f-icon [name]="it.entry.locked ? 'unlock' : 'lock'" />{{ it.entry.locked ? 'Unlock' : 'Lock' }}
           </button>
-          <button type="button" class="act" [disabled]="open() || it.entry.locked" (click)="replace.emit(null)">
+          <button pButton size="small" severity="secondary" type="button" [disabled]="open() || it.entry.locked" (click)="replace.emit(null)">
             <f-icon name="close" />Open the slot
           </button>
         </div>
       }
       <label class="label note" for="entry-note">Note</label>
       <textarea
+        pTextarea
         #note
         fKeepOrCancel
         id="entry-note"
-        class="field"
         rows="2"
         [value]="it.entry.note"
         (blur)="keepNote(note.value)"
@@ -85,8 +88,10 @@ const SHOWN = 60;
         <div class="head">
           <h3 class="label">{{ open() ? 'Candidates' : 'Instead' }}</h3>
           <input
+            pInputText
+            pSize="small"
             #find
-            class="field find"
+            class="find"
             type="search"
             placeholder="Find"
             aria-label="Find among the candidates"
@@ -104,6 +109,8 @@ const SHOWN = 60;
             @for (candidate of shown(); track candidate.item.id) {
               <li>
                 <button
+                  pButton
+                  [pButtonUnstyled]="true"
                   type="button"
                   (click)="replace.emit(candidate.item.id)"
                   [class.now]="candidate.item.id === it.item?.id"

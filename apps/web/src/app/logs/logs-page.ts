@@ -12,6 +12,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { AiredPlay } from '@fuller/contracts';
@@ -50,6 +52,8 @@ const PAGE = 15;
 @Component({
   selector: 'f-logs-page',
   imports: [
+    ButtonDirective,
+    InputText,
     CdkVirtualScrollViewport,
     CdkVirtualForOf,
     CdkFixedSizeVirtualScroll,

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { Checkbox } from 'primeng/checkbox';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { CategoryRests, CategoryRow, CategoryUse } from '@fuller/contracts';
@@ -32,7 +35,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 /** The category in hand: what it is, how it takes turns, how separations sit with it, and what becomes of it. */
 @Component({
   selector: 'f-category-panel',
-  imports: [Inspector, InlineEdit, ColourPicker, CategoryChooser, Select, FormsModule, Icon, RouterLink],
+  imports: [ButtonDirective, InputText, Checkbox, Inspector, InlineEdit, ColourPicker, CategoryChooser, Select, FormsModule, Icon, RouterLink],
   template: `@let it = view();
     @let row = it.category;
     <f-inspector about="Category" [title]="row.name">
@@ -53,9 +56,11 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       </div>
       <h3 class="label">Colour</h3>
       <f-colour-picker [value]="row.colour" (choose)="save({ colour: $event })" />
-      <label class="check"><input type="checkbox" [checked]="row.music" (change)="save({ music: !row.music })" /> Music: separations apply</label>
       <label class="check"
-        ><input type="checkbox" [checked]="row.approvedOnly" (change)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
+        ><p-checkbox [binary]="true" [ngModel]="row.music" (onChange)="save({ music: !row.music })" /> Music: separations apply</label
+      >
+      <label class="check"
+        ><p-checkbox [binary]="true" [ngModel]="row.approvedOnly" (onChange)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
       >
       @if (it.row; as sheet) {
         <h3 class="label">Demand this week</h3>
@@ -123,20 +128,36 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       }
       <h3 class="label">Cool-off after many plays</h3>
       <form class="cool" (submit)="$event.preventDefault(); saveCool(plays.value, within.value, off.value)">
-        <label>after <input #plays class="field" inputmode="numeric" aria-label="Plays" [value]="row.coolOff?.plays ?? ''" /> plays</label>
-        <label>in <input #within class="field" inputmode="numeric" aria-label="Within days" [value]="row.coolOff?.days ?? ''" /> days</label>
-        <label>rest <input #off class="field" inputmode="numeric" aria-label="Days of rest" [value]="row.coolOff?.rest ?? ''" /> days</label>
-        <button type="submit" class="act">{{ row.coolOff ? 'Change' : 'Set' }}</button>
+        <label
+          >after
+          <input pInputText pSize="small" #plays class="field" inputmode="numeric" aria-label="Plays" [value]="row.coolOff?.plays ?? ''" />
+          plays</label
+        >
+        <label
+          >in
+          <input pInputText pSize="small" #within class="field" inputmode="numeric" aria-label="Within days" [value]="row.coolOff?.days ?? ''" />
+          days</label
+        >
+        <label
+          >rest
+          <input pInputText pSize="small" #off class="field" inputmode="numeric" aria-label="Days of rest" [value]="row.coolOff?.rest ?? ''" />
+          days</label
+        >
+        <button pButton size="small" severity="secondary" type="submit" class="act">{{ row.coolOff ? 'Change' : 'Set' }}</button>
         @if (row.coolOff) {
-          <button type="button" class="act" (click)="save({ coolOff: null })">None</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="save({ coolOff: null })">None</button>
         }
       </form>
       @if (coolFault()) {
         <p class="error-text" role="alert">{{ coolFault() }}</p>
       }
       <div class="acts">
-        <a class="act" [routerLink]="['/', stationId(), 'library']" [queryParams]="{ category: row.id }">See its items</a>
-        <button type="button" class="act danger" [attr.aria-expanded]="use() !== null" (click)="ask()"><f-icon name="delete" />Delete</button>
+        <a pButton size="small" severity="secondary" class="act" [routerLink]="['/', stationId(), 'library']" [queryParams]="{ category: row.id }"
+          >See its items</a
+        >
+        <button pButton size="small" severity="danger" type="button" class="act" [attr.aria-expanded]="use() !== null" (click)="ask()">
+          <f-icon name="delete" />Delete
+        </button>
       </div>
       @if (use(); as hangs) {
         <div class="ask" role="alertdialog" aria-label="Delete this category">
@@ -145,10 +166,17 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             <label class="label" for="heir">Put them into</label>
             <f-category-chooser fieldId="heir" placeholder="Choose a category" [value]="heir()" (choose)="heir.set($event)" label="Put them into" />
           }
-          <button type="button" class="act danger" [disabled]="(hangs.items > 0 || hangs.clocks.length > 0) && !heir()" (click)="remove(hangs)">
+          <button
+            pButton
+            size="small"
+            severity="danger"
+            type="button"
+            class="act"
+            [disabled]="(hangs.items > 0 || hangs.clocks.length > 0) && !heir()"
+            (click)="remove(hangs)">
             Delete
           </button>
-          <button type="button" class="act" (click)="use.set(null)">Cancel</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="use.set(null)">Cancel</button>
         </div>
       }
     </f-inspector>`,

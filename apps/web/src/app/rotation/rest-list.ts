@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { CategoryRests } from '@fuller/contracts';
 import { addDays } from '@fuller/core';
@@ -22,7 +23,7 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [RestStrip, RouterLink, Icon, DragDropModule],
+  imports: [ButtonDirective, RestStrip, RouterLink, Icon, DragDropModule],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>
@@ -30,9 +31,9 @@ const SHOWN = 300;
         <span class="gap"></span>
         @if (marked().size > 0) {
           <span class="quiet">{{ items(marked().size) }} selected</span>
-          <button type="button" class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
-          <button type="button" class="act" (click)="collect()">To the worklist</button>
-          <button type="button" class="act" (click)="splitOff.emit([...marked()])">Split off</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect()">To the worklist</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="splitOff.emit([...marked()])">Split off</button>
         }
       </header>
       <f-rest-strip [rests]="it" [chosen]="at()" (choose)="goTo($event)" />
@@ -42,11 +43,13 @@ const SHOWN = 300;
             <tr>
               <th scope="col" class="mark"><span class="visually-hidden">State</span></th>
               <th scope="col">Song</th>
-              <th scope="col" class="right"><button type="button" (click)="sort.set('since')">Last played</button></th>
+              <th scope="col" class="right">
+                <button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('since')">Last played</button>
+              </th>
               <th scope="col" class="right">Rest, average</th>
               <th scope="col" class="right">least</th>
-              <th scope="col" class="right"><button type="button" (click)="sort.set('plays')">Plays</button></th>
-              <th scope="col" class="right"><button type="button" (click)="sort.set('spread')">Spread</button></th>
+              <th scope="col" class="right"><button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('plays')">Plays</button></th>
+              <th scope="col" class="right"><button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('spread')">Spread</button></th>
             </tr>
           </thead>
           <tbody>

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { RotationRow } from '@fuller/contracts';
@@ -31,7 +32,7 @@ const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 2
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [NameForm, InputText, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
+  imports: [ButtonDirective, NameForm, InputText, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

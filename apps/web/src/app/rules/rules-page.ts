@@ -1,5 +1,7 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import type { RuleRow } from '@fuller/contracts';
 import { readRuleSentence, RULE_FORMS, ruleSentence, type RuleStrength } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -14,7 +16,7 @@ import { RuleNamesOfStation } from './rule-names';
 /** The board of rules: what must be kept, and what is resting. */
 @Component({
   selector: 'f-rules-page',
-  imports: [RuleCard, CdkDropListGroup, CdkDropList, CdkDrag],
+  imports: [ButtonDirective, InputText, RuleCard, CdkDropListGroup, CdkDropList, CdkDrag],
   template: `<section aria-labelledby="rules-head">
     <header class="place-head">
       <h1 id="rules-head">Rules</h1>
@@ -23,15 +25,16 @@ import { RuleNamesOfStation } from './rule-names';
     <form class="new" (submit)="$event.preventDefault(); create(sentence)">
       <label for="new-rule" class="visually-hidden">A new rule, as you would say it</label>
       <input
+        pInputText
+        pSize="small"
         #sentence
         id="new-rule"
-        class="field"
         placeholder="A new rule, as you would say it: keep the same artist at least 90 min apart"
         autocomplete="off"
         (input)="typed.set(sentence.value)"
         [attr.aria-invalid]="refused() ? true : null"
         aria-describedby="new-rule-read" />
-      <button type="submit" class="act strong">Add the rule</button>
+      <button pButton size="small" type="submit">Add the rule</button>
       <p id="new-rule-read" [class.error-text]="refused()" aria-live="polite">{{ refused() ?? reading() }}</p>
     </form>
     <div class="board scroll" cdkDropListGroup>

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { BlockContent } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -7,9 +8,12 @@ import { WeekUse } from '../clocks/week-use';
 /** Which clock or show is in hand to paint with. */
 @Component({
   selector: 'f-brushes',
+  imports: [ButtonDirective],
   template: `<div class="brushes" role="radiogroup" aria-label="In hand">
     @for (one of shows(); track one.id) {
       <button
+        pButton
+        [pButtonUnstyled]="true"
         type="button"
         role="radio"
         class="show"
@@ -20,11 +24,25 @@ import { WeekUse } from '../clocks/week-use';
       </button>
     }
     @for (one of clocks(); track one.id) {
-      <button type="button" role="radio" [attr.aria-checked]="held(one)" [class.here]="held(one)" (click)="take.emit({ runs: 'clock', id: one.id })">
+      <button
+        pButton
+        [pButtonUnstyled]="true"
+        type="button"
+        role="radio"
+        [attr.aria-checked]="held(one)"
+        [class.here]="held(one)"
+        (click)="take.emit({ runs: 'clock', id: one.id })">
         <i [style.background]="one.colour"></i>{{ one.name }}
       </button>
     }
-    <button type="button" role="radio" [attr.aria-checked]="inHand() === null" [class.here]="inHand() === null" (click)="take.emit(null)">
+    <button
+      pButton
+      [pButtonUnstyled]="true"
+      type="button"
+      role="radio"
+      [attr.aria-checked]="inHand() === null"
+      [class.here]="inHand() === null"
+      (click)="take.emit(null)">
       <i class="none"></i>{{ nothing() }}
     </button>
   </div>`,

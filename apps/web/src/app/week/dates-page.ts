@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import type { DatePlanRow } from '@fuller/contracts';
 import {
@@ -35,6 +36,7 @@ import { HOUR_PX, STEPS } from './steps';
 import { likelyRepeats, repeatWords, splitUntil, withUntil } from './repeats';
 import { newerOf } from './newer-of';
 import { WeekTabs } from './week-tabs';
+import { Choice } from '../shared/ui/choice';
 import { YearStrip } from './year-strip';
 
 const SHOWN_DATES = 5;
@@ -44,7 +46,22 @@ const DAYS_AHEAD = 800;
 /** Dates that differ from the week: which they are, how they come again, and what runs on them. */
 @Component({
   selector: 'f-dates-page',
-  imports: [NameForm, RouterLink, DateField, Inspector, InlineEdit, EmptyState, Icon, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  imports: [
+    Choice,
+    ButtonDirective,
+    NameForm,
+    RouterLink,
+    DateField,
+    Inspector,
+    InlineEdit,
+    EmptyState,
+    Icon,
+    Brushes,
+    PlanGrid,
+    WeekTabs,
+    YearStrip,
+    StaleLogs,
+  ],
   templateUrl: './dates-page.html',
   styleUrl: './dates-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -197,6 +214,13 @@ export class DatesPage {
   protected takeOwnRule(text: string): void {
     void this.save({ repeat: withUntil(text.trim(), this.rule().until) });
   }
+
+  protected readonly repeatOptions = computed(() => this.repeats().map(({ rule, words }) => ({ value: rule, label: words })));
+  protected readonly dayModes = [
+    { value: 'own', label: 'runs as it would' },
+    ...DAY_WORDS.map((day, index) => ({ value: String(index), label: `runs like a ${day}` })),
+    { value: 'instead', label: 'has only its own blocks' },
+  ];
 
   protected dayMode(): string {
     const one = this.one()!;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { ShowRow } from '@fuller/contracts';
@@ -19,6 +20,7 @@ import { InlineEdit } from '../shared/ui/inline-edit';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { newerOf } from './newer-of';
+import { Choice, type ChoiceOption } from '../shared/ui/choice';
 import { WeekTabs } from './week-tabs';
 
 interface Offer {
@@ -44,7 +46,20 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
 /** Shows with their clocks, start and end, and what the station puts round all hours and shows. */
 @Component({
   selector: 'f-shows-page',
-  imports: [NameForm, RouterLink, FormsModule, AutoComplete, InlineEdit, EmptyState, Icon, ColourPicker, WeekTabs, StaleLogs],
+  imports: [
+    Choice,
+    ButtonDirective,
+    NameForm,
+    RouterLink,
+    FormsModule,
+    AutoComplete,
+    InlineEdit,
+    EmptyState,
+    Icon,
+    ColourPicker,
+    WeekTabs,
+    StaleLogs,
+  ],
   templateUrl: './shows-page.html',
   styleUrl: './shows-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -155,6 +170,25 @@ export class ShowsPage {
 
   protected takeTolerance(text: string): void {
     void this.save({ toleranceMs: parseDuration(text)! });
+  }
+
+  protected readonly starts = [
+    { value: 'soft', label: 'soft: when what is before it has ended' },
+    { value: 'hard', label: 'hard: at that second, cutting what plays' },
+  ];
+  protected readonly ends = [
+    { value: 'soft', label: 'soft: with its last item' },
+    { value: 'exact', label: 'exact: filled to the second' },
+  ];
+  protected readonly afters = [
+    { value: 'next', label: 'what the week has next, or the default' },
+    { value: 'silence', label: 'silence for another source, until the next block' },
+  ];
+
+  /** The clocks to choose among, after the word for none of them. */
+  protected clockOptions(none?: string): ChoiceOption[] {
+    const clocks = this.clocks().map(({ id, name }) => ({ value: id, label: name }));
+    return none === undefined ? clocks : [{ value: '', label: none }, ...clocks];
   }
 
   protected setClock(place: number, id: string): void {

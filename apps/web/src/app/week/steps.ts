@@ -1,11 +1,12 @@
 import { GRAIN_MINUTES } from '@fuller/core';
+import type { ChoiceOption } from '../shared/ui/choice';
 
 /** How finely a plan is painted. */
-export const STEPS = [
-  { minutes: 60, label: 'an hour' },
-  { minutes: 30, label: 'half an hour' },
-  { minutes: 15, label: 'a quarter' },
-  { minutes: GRAIN_MINUTES, label: 'five minutes' },
+export const STEPS: readonly ChoiceOption[] = [
+  { value: '60', label: 'an hour' },
+  { value: '30', label: 'half an hour' },
+  { value: '15', label: 'a quarter' },
+  { value: String(GRAIN_MINUTES), label: 'five minutes' },
 ];
 
 /** Pixels an hour takes, by the step in minutes: smaller steps want more room. */

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import {
   blockAt,
@@ -31,12 +32,13 @@ import { HOUR_PX, STEPS } from './steps';
 import { readTime } from './times';
 import { WeekDraft } from './week-draft';
 import { WeekTabs } from './week-tabs';
+import { Choice } from '../shared/ui/choice';
 import { YearStrip } from './year-strip';
 
 /** Which clock or show runs when in the week, painted by hand. */
 @Component({
   selector: 'f-week-page',
-  imports: [RouterLink, Inspector, InlineEdit, Band, EmptyState, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  imports: [Choice, ButtonDirective, RouterLink, Inspector, InlineEdit, Band, EmptyState, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
   providers: [WeekDraft],
   templateUrl: './week-page.html',
   styleUrl: './week-page.scss',
@@ -119,7 +121,7 @@ export class WeekPage {
       { label: 'the weekend', days: others.filter((day) => day > 4) },
       { label: 'every other day', days: others },
     ];
-    return [...sets, ...others.map((day) => ({ label: DAY_WORDS[day]!, days: [day] }))].map(({ label, days }) => ({ label, days: days.join(',') }));
+    return [...sets, ...others.map((day) => ({ label: DAY_WORDS[day]!, days: [day] }))].map(({ label, days }) => ({ label, value: days.join(',') }));
   });
 
   constructor() {
@@ -193,6 +195,11 @@ export class WeekPage {
       this.change((plan) => reshape(plan, block, block.at, length > 0 ? length : length + DAY_MINUTES));
     }
   }
+
+  protected readonly defaults = computed(() => [
+    { value: '', label: 'nothing' },
+    ...this.clocks().map(({ id, name }) => ({ value: id, label: name })),
+  ]);
 
   protected setDefault(clockId: string): void {
     this.change((plan) => ({ ...plan, defaultClockId: clockId || null }));

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { hoursInWords, paintHours } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -20,7 +22,7 @@ const KEEP_AFTER_MS = 350;
 /** What is known of an item, every fact edited in place. */
 @Component({
   selector: 'f-card-facts',
-  imports: [InlineEdit, CategoryChooser, WeekGrid, CardSound],
+  imports: [ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound],
   template: `@let it = card();
     @if (it.fileThere) {
       <f-card-sound [card]="it" (points)="patch($event)" />
@@ -36,11 +38,14 @@ const KEEP_AFTER_MS = 350;
     <div class="pair approval">
       <span class="label">Approval</span>
       @if (it.approved; as approved) {
-        <span>{{ approvedWords(approved) }} <button type="button" class="link" (click)="approve(null)">Take back</button></span>
+        <span
+          >{{ approvedWords(approved) }}
+          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="approve(null)">Take back</button></span
+        >
       } @else {
         <form class="by" (submit)="$event.preventDefault(); approve(who.value)">
-          <input #who class="field" aria-label="Your name" placeholder="Your name" maxlength="80" [value]="person.name()" />
-          <button type="submit" class="act">Approve</button>
+          <input pInputText pSize="small" #who class="field" aria-label="Your name" placeholder="Your name" maxlength="80" [value]="person.name()" />
+          <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
         </form>
       }
     </div>
@@ -58,7 +63,7 @@ const KEEP_AFTER_MS = 350;
       <span class="label">Hours</span>
       <span
         >{{ hourWords() }}
-        <button type="button" class="link" [attr.aria-expanded]="painting()" (click)="painting.set(!painting())">
+        <button pButton [pButtonUnstyled]="true" type="button" class="link" [attr.aria-expanded]="painting()" (click)="painting.set(!painting())">
           {{ painting() ? 'Done' : 'Change' }}
         </button></span
       >
@@ -80,16 +85,14 @@ const KEEP_AFTER_MS = 350;
       <ul>
         @for (credit of it.credits; track credit.artistId) {
           <li>
-            <button type="button" class="link" (click)="showArtist.emit({ id: credit.artistId, name: credit.name })">{{ credit.name }}</button><span
-              class="quiet"
-              >{{ credit.role === 'featured' ? 'featured, ' : '' }}{{ songs(credit.songs) }}</span
-            >
+            <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="showArtist.emit({ id: credit.artistId, name: credit.name })">
+              {{ credit.name }}</button><span class="quiet">{{ credit.role === 'featured' ? 'featured, ' : '' }}{{ songs(credit.songs) }}</span>
           </li>
         }
       </ul>
       @if (it.act; as act) {
         <p class="small">
-          <button type="button" class="link" (click)="setAct(act.name, !act.one)">
+          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="setAct(act.name, !act.one)">
             {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet"> changes {{ songs(act.songs) }}</span>
         </p>
       }

@@ -7,6 +7,7 @@ import { RuleNamesOfStation } from '../../rules/rule-names';
 import { Api } from '../../shared/api/api';
 import { Newest } from '../../shared/api/newest';
 import { whenText } from '../../shared/text/when';
+import { DateField } from '../../shared/ui/date-field';
 import { catalogueFeature } from '../../state/catalogue.feature';
 
 type FitHour = ItemFit['hours'][number];
@@ -22,10 +23,10 @@ const MARKS: Readonly<Record<FitHour['state'], string>> = {
 /** Hour by hour of a chosen day whether an item may play, and what holds it back until when. */
 @Component({
   selector: 'f-card-fit',
-  imports: [RouterLink],
+  imports: [DateField, RouterLink],
   template: `<div class="range one">
       <label for="fit-date">On</label>
-      <input #chosen id="fit-date" class="field" type="date" [value]="date()" (change)="date.set(chosen.value)" />
+      <f-date-field fieldId="fit-date" [value]="date()" (changed)="date.set($event)" />
       <a [routerLink]="['/', stationId(), 'logs', date()]">its log</a>
     </div>
     @if (failed()) {

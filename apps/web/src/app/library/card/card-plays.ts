@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPlays } from '@fuller/contracts';
 import { addDays, localTimeOf } from '@fuller/core';
@@ -9,6 +10,7 @@ import { Newest } from '../../shared/api/newest';
 import { plural } from '../../shared/text/plural';
 import { whenText } from '../../shared/text/when';
 import { WeekGrid } from '../../shared/ui/week-grid';
+import { DateField } from '../../shared/ui/date-field';
 import { catalogueFeature } from '../../state/catalogue.feature';
 
 const DAY_NAMES = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
@@ -17,7 +19,7 @@ const PROOF_DAYS = 28;
 /** When an item played and will, and the proof of it. */
 @Component({
   selector: 'f-card-plays',
-  imports: [WeekGrid, RouterLink],
+  imports: [DateField, ButtonDirective, WeekGrid, RouterLink],
   template: `@if (plays(); as it) {
       @if (held(); as held) {
         <div class="held" role="status">
@@ -60,16 +62,16 @@ const PROOF_DAYS = 28;
       <h3 class="label head">Airplay proof</h3>
       <div class="range">
         <label for="proof-from">from</label>
-        <input #from id="proof-from" class="field" type="date" [value]="proofFrom()" (change)="proofFrom.set(from.value)" />
+        <f-date-field fieldId="proof-from" [value]="proofFrom()" (changed)="proofFrom.set($event)" />
         <label for="proof-to">to</label>
-        <input #to id="proof-to" class="field" type="date" [value]="proofTo()" (change)="proofTo.set(to.value)" />
+        <f-date-field fieldId="proof-to" [value]="proofTo()" (changed)="proofTo.set($event)" />
       </div>
       @if (rangeFault(); as fault) {
         <p class="error-text" role="alert">{{ fault }}</p>
       } @else {
         <div class="acts">
-          <a class="act" [href]="proofUrl('pdf')" download>PDF</a>
-          <a class="act" [href]="proofUrl('csv')" download>CSV</a>
+          <a pButton size="small" severity="secondary" class="act" [href]="proofUrl('pdf')" download>PDF</a>
+          <a pButton size="small" severity="secondary" class="act" [href]="proofUrl('csv')" download>CSV</a>
         </div>
       }
     } @else if (failed()) {

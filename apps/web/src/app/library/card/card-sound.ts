@@ -11,6 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { formatDuration } from '@fuller/core';
 import WaveSurfer from 'wavesurfer.js';
@@ -32,7 +33,7 @@ const FINE_STEP = 0.1;
 /** The sound of an item as a waveform: listen from any point, and set where the intro ends and outro and segue begin. */
 @Component({
   selector: 'f-card-sound',
-  imports: [Icon],
+  imports: [ButtonDirective, Icon],
   template: `<div
       #wave
       class="wave"
@@ -48,12 +49,23 @@ const FINE_STEP = 0.1;
       <p class="error-text">This audio cannot be played here: {{ failed() }}</p>
     }
     <div class="row">
-      <button type="button" class="act" (click)="turn()" [attr.aria-label]="playing() ? 'Pause' : 'Play'" [disabled]="!ready()">
+      <button
+        pButton
+        size="small"
+        severity="secondary"
+        type="button"
+        class="act"
+        (click)="turn()"
+        [attr.aria-label]="playing() ? 'Pause' : 'Play'"
+        [disabled]="!ready()">
         <f-icon [name]="playing() ? 'pause' : 'play'" />
       </button>
       <span class="mono at">{{ clock() }}</span>
       @for (one of points_; track one.point) {
         <button
+          pButton
+          size="small"
+          severity="secondary"
           type="button"
           class="act point"
           [disabled]="!ready()"

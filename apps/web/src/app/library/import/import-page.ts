@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Checkbox } from 'primeng/checkbox';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { FamilyRow, ImportOptions, ImportSession, ImportSettings, JobView, WatchedFolderView } from '@fuller/contracts';
@@ -55,7 +58,7 @@ type Part = 'added' | 'changed' | 'rejected';
 /** Brings songs in: choose, look at what would happen, confirm. */
 @Component({
   selector: 'f-import-page',
-  imports: [RouterLink, Icon, Select, FormsModule, ProgressBar, CategoryChooser],
+  imports: [ButtonDirective, InputText, Checkbox, RouterLink, Icon, Select, FormsModule, ProgressBar, CategoryChooser],
   templateUrl: './import-page.html',
   styleUrl: './import-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

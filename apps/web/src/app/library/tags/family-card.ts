@@ -1,4 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { Checkbox } from 'primeng/checkbox';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
@@ -18,20 +21,26 @@ const NOWHERE = '';
 /** One tag family: renamed, its values ordered, coded, coloured, joined or taken off the items that have them. */
 @Component({
   selector: 'f-family-card',
-  imports: [CdkDropList, CdkDrag, CdkDragHandle, Select, FormsModule, RouterLink, Icon, KeepOrCancel],
+  imports: [ButtonDirective, InputText, Checkbox, CdkDropList, CdkDrag, CdkDragHandle, Select, FormsModule, RouterLink, Icon, KeepOrCancel],
   template: `@let it = family();
     <header>
       <input
+        pInputText
+        pSize="small"
         #name="kept"
         [fKeepOrCancel]="rename"
         class="name"
         [value]="it.name"
         [attr.aria-label]="'Name of the family ' + it.name"
         maxlength="60" />
-      <label class="check"><input type="checkbox" [checked]="it.single" #single (change)="setSingle(single)" />one value an item</label>
+      <label class="check"><p-checkbox [binary]="true" [ngModel]="single()" (ngModelChange)="setSingle($event)" />one value an item</label>
       <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
         type="button"
-        class="act bare"
+        class="act"
         [attr.aria-label]="'Delete the family ' + it.name"
         (click)="leaving.set(leaving() === it.id ? null : it.id)">
         <f-icon name="delete" />
@@ -43,8 +52,8 @@ const NOWHERE = '';
     @if (leaving() === it.id) {
       <div class="ask" role="alertdialog" aria-label="Delete this family">
         <p>{{ inUse() > 0 ? items(inUse()) + ' would lose their value in this family.' : 'No item has a value of it.' }}</p>
-        <button type="button" class="act danger" (click)="remove()">Delete</button>
-        <button type="button" class="act" (click)="leaving.set(null)">Cancel</button>
+        <button pButton size="small" severity="danger" type="button" class="act" (click)="remove()">Delete</button>
+        <button pButton size="small" severity="secondary" type="button" class="act" (click)="leaving.set(null)">Cancel</button>
       </div>
     }
     <ul cdkDropList (cdkDropListDropped)="drop($event)" [attr.aria-label]="'Values of ' + it.name">
@@ -52,6 +61,8 @@ const NOWHERE = '';
         <li cdkDrag>
           <span cdkDragHandle class="grip" aria-hidden="true"><f-icon name="grip" [size]="14" /></span>
           <button
+            pButton
+            [pButtonUnstyled]="true"
             type="button"
             class="dot"
             [style.background]="value.colour ?? 'transparent'"
@@ -59,6 +70,8 @@ const NOWHERE = '';
             title="Next colour"
             (click)="recolour(at)"></button>
           <input
+            pInputText
+            pSize="small"
             #text="kept"
             [fKeepOrCancel]="keepers()[at]!.value"
             class="value"
@@ -66,6 +79,8 @@ const NOWHERE = '';
             [attr.aria-label]="'Value ' + value.value"
             maxlength="60" />
           <input
+            pInputText
+            pSize="small"
             #code="kept"
             [fKeepOrCancel]="keepers()[at]!.code"
             class="code mono"
@@ -77,13 +92,39 @@ const NOWHERE = '';
             >{{ value.items.toLocaleString('en-GB')
             }}<span class="visually-hidden"> {{ value.items === 1 ? 'item' : 'items' }} with {{ value.value }}</span></a
           >
-          <button type="button" class="act bare" [disabled]="at === 0" [attr.aria-label]="'Move ' + value.value + ' up'" (click)="move(at, at - 1)">
+          <button
+            pButton
+            size="small"
+            text
+            severity="secondary"
+            type="button"
+            class="act"
+            [disabled]="at === 0"
+            [attr.aria-label]="'Move ' + value.value + ' up'"
+            (click)="move(at, at - 1)">
             ↑
           </button>
-          <button type="button" class="act bare" [disabled]="last" [attr.aria-label]="'Move ' + value.value + ' down'" (click)="move(at, at + 1)">
+          <button
+            pButton
+            size="small"
+            text
+            severity="secondary"
+            type="button"
+            class="act"
+            [disabled]="last"
+            [attr.aria-label]="'Move ' + value.value + ' down'"
+            (click)="move(at, at + 1)">
             ↓
           </button>
-          <button type="button" class="act bare" [attr.aria-label]="'Delete ' + value.value" (click)="take(value)">
+          <button
+            pButton
+            size="small"
+            text
+            severity="secondary"
+            type="button"
+            class="act"
+            [attr.aria-label]="'Delete ' + value.value"
+            (click)="take(value)">
             <f-icon name="close" [size]="14" />
           </button>
           @if (text.refused() ?? code.refused(); as why) {
@@ -100,8 +141,8 @@ const NOWHERE = '';
                 (ngModelChange)="heir.set($event)"
                 ariaLabel="In its place"
                 appendTo="body" />
-              <button type="button" class="act danger" (click)="takeAway(value)">Delete</button>
-              <button type="button" class="act" (click)="leaving.set(null)">Cancel</button>
+              <button pButton size="small" severity="danger" type="button" class="act" (click)="takeAway(value)">Delete</button>
+              <button pButton size="small" severity="secondary" type="button" class="act" (click)="leaving.set(null)">Cancel</button>
             </div>
           }
         </li>
@@ -110,8 +151,10 @@ const NOWHERE = '';
       }
     </ul>
     <form (submit)="$event.preventDefault(); add(more)">
-      <input #more class="field" [attr.aria-label]="'New value of ' + it.name" placeholder="New value" maxlength="60" />
-      <button type="submit" class="act" [attr.aria-label]="'Add a value to ' + it.name"><f-icon name="plus" />Add</button>
+      <input pInputText pSize="small" #more class="field" [attr.aria-label]="'New value of ' + it.name" placeholder="New value" maxlength="60" />
+      <button pButton size="small" severity="secondary" type="submit" class="act" [attr.aria-label]="'Add a value to ' + it.name">
+        <f-icon name="plus" />Add
+      </button>
     </form>`,
   styles: `
     :host {
@@ -282,8 +325,12 @@ export class FamilyCard {
     return this.next().map((one, index) => (index === at ? { ...one, ...change } : one));
   }
 
-  protected async setSingle(box: HTMLInputElement): Promise<void> {
-    if (!(await this.patch({ single: box.checked }))) box.checked = this.family().single;
+  /** As the box shows it; what is refused goes back. */
+  protected readonly single = linkedSignal(() => this.family().single);
+
+  protected async setSingle(single: boolean): Promise<void> {
+    this.single.set(single);
+    if (!(await this.patch({ single }))) this.single.set(this.family().single);
   }
 
   protected recolour(at: number): void {

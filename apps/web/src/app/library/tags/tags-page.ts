@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { FamilyRow } from '@fuller/contracts';
@@ -15,16 +17,16 @@ import { FamilyCard } from './family-card';
 /** The tag families of the library: their names, their values in order, and how many items have each. */
 @Component({
   selector: 'f-tags-page',
-  imports: [FamilyCard, Icon, EmptyState, RouterLink],
+  imports: [ButtonDirective, InputText, FamilyCard, Icon, EmptyState, RouterLink],
   template: `<section class="page" aria-labelledby="tags-head">
     <header class="place-head">
-      <a class="act bare" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
+      <a pButton size="small" text severity="secondary" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
       <h1 id="tags-head">Tags</h1>
       <span class="quiet">What songs are described by: tempo, voice, mood, whatever the station needs.</span>
       <span class="gap"></span>
       <form (submit)="$event.preventDefault(); add(name)">
-        <input #name class="field" aria-label="Name of a new family" placeholder="New family" maxlength="60" />
-        <button type="submit" class="act"><f-icon name="plus" />Add</button>
+        <input pInputText pSize="small" #name aria-label="Name of a new family" placeholder="New family" maxlength="60" />
+        <button pButton size="small" severity="secondary" type="submit"><f-icon name="plus" />Add</button>
       </form>
     </header>
     <div class="scroll">

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { TidyView } from '@fuller/contracts';
@@ -19,7 +20,7 @@ import { tidyRows, type TidyRow } from './tidy-rows';
 /** What in the library is likely double, or cannot be right; each is settled with one key. */
 @Component({
   selector: 'f-tidy-page',
-  imports: [Band, EmptyState, Icon, RouterLink],
+  imports: [ButtonDirective, Band, EmptyState, Icon, RouterLink],
   templateUrl: './tidy-page.html',
   styleUrl: './tidy-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

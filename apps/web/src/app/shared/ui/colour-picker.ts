@@ -1,11 +1,15 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { BAND_COLOURS } from '@fuller/core';
 
 /** A row of the colours that colour-blind eyes tell apart. */
 @Component({
   selector: 'f-colour-picker',
+  imports: [ButtonDirective],
   template: `@for (colour of colours; track colour) {
     <button
+      pButton
+      [pButtonUnstyled]="true"
       type="button"
       [style.background]="colour"
       [class.here]="colour === value()"

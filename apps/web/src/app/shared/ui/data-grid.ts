@@ -12,6 +12,7 @@ import {
   type TemplateRef,
   viewChild,
 } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { type Table, TableModule } from 'primeng/table';
 import { DragDropModule } from 'primeng/dragdrop';
 import { Looks } from '../looks';
@@ -46,7 +47,7 @@ const PAGE = 15;
  */
 @Component({
   selector: 'f-data-grid',
-  imports: [TableModule, NgTemplateOutlet, DragDropModule],
+  imports: [ButtonDirective, TableModule, NgTemplateOutlet, DragDropModule],
   templateUrl: './data-grid.html',
   styleUrl: './data-grid.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

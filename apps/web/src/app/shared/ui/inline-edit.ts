@@ -1,12 +1,16 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
 
 let count = 0;
 
 /** A labelled value edited in place: Enter or leaving it keeps the text, Escape gives the old one back. */
 @Component({
   selector: 'f-inline-edit',
+  imports: [InputText],
   template: `<label [attr.for]="id" class="label">{{ label() }}</label>
     <input
+      pInputText
+      pSize="small"
       #field
       [id]="id"
       [value]="text()"

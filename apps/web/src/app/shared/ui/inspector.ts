@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { Drawer } from './drawer';
 import { Icon } from './icon';
 
@@ -7,8 +8,14 @@ const NARROW = '(max-width: 900px)';
 /** The right-hand part of a place: it always speaks about what is selected. In a narrow window it is a drawer. */
 @Component({
   selector: 'f-inspector',
-  imports: [Icon],
-  template: `<button type="button" class="opener" (click)="drawer.open.set(true)" [attr.aria-label]="'Open the inspector: ' + about()">
+  imports: [ButtonDirective, Icon],
+  template: `<button
+      pButton
+      [pButtonUnstyled]="true"
+      type="button"
+      class="opener"
+      (click)="drawer.open.set(true)"
+      [attr.aria-label]="'Open the inspector: ' + about()">
       <f-icon name="back" [size]="16" />{{ about() }}
     </button>
     <header>
@@ -16,7 +23,16 @@ const NARROW = '(max-width: 900px)';
         <span class="label">{{ about() }}</span>
         <h2>{{ title() }}</h2>
       </div>
-      <button type="button" class="act bare closer" (click)="drawer.open.set(false)" aria-label="Close the inspector" title="Close (Escape)">
+      <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
+        type="button"
+        class="closer"
+        (click)="drawer.open.set(false)"
+        aria-label="Close the inspector"
+        title="Close (Escape)">
         <f-icon name="close" [size]="18" />
       </button>
     </header>
