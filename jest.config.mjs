@@ -41,7 +41,7 @@ export default {
       testMatch: ['**/*.spec.ts'],
       setupFilesAfterEnv: ['<rootDir>/apps/web/src/test-setup.ts'],
       moduleNameMapper: { ...webPreset.moduleNameMapper, '^(\\.{1,2}/.*)\\.js$': '$1' },
-      transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|(@fuller|lucide|d3-.*|internmap|luxon)/)'],
+      transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|(@fuller|lucide-angular|d3-.*|internmap|luxon)/)'],
       modulePathIgnorePatterns: ['<rootDir>/dist/', '<rootDir>/data/'],
     },
     nodeProject('e2e', 'e2e'),

@@ -147,9 +147,12 @@ describe('clocks', () => {
     await desk.press('Control+End');
     await desk.type('pick "Freesh" spare -- new');
     await desk.sees('.faults', /line \d+, column 6 There is no category or pool named “Freesh”/);
-    expect(await desk.page.$eval('f-clock-text .p-button:not(.p-button-secondary)', (button) => (button as HTMLButtonElement).disabled)).toBe(
-      true,
-    );
+    expect(
+      await desk.page.$eval(
+        'f-clock-text .p-button:not(.p-button-secondary)',
+        (button) => (button as HTMLButtonElement).disabled,
+      ),
+    ).toBe(true);
     await desk.page.reload();
     await desk.sees('.cm-content', 'clock "Midday" 60:00');
     await desk.clickOn('.cm-content');

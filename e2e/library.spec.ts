@@ -102,8 +102,7 @@ describe('artists and tags', () => {
     await desk.goto('/osier-vale/library/tags');
     await desk.clickOn('[aria-label="Delete wistful"]');
     await desk.sees('.ask', /wistful is on \d+ items/);
-    await desk.clickOn('.ask .p-select');
-    await desk.click('easy', '.p-select-option');
+    await desk.choose('.ask .p-select', 'easy');
     await desk.click('Delete', '.ask');
     await desk.page.waitForFunction(() => !document.querySelector('[aria-label="Delete wistful"]'));
     await desk.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());

@@ -54,7 +54,7 @@ describe('the library', () => {
   stage.act('is tidied with the keyboard: doubles made one, told apart, and undone', async (desk) => {
     await desk.goto('/osier-vale/library');
     await desk.click('Tidy', 'f-category-tree');
-    await desk.sees('.place-head', /\d+ matters to settle/);
+    await desk.sees('.place-head', /\d+ to review/);
     const matters = async (): Promise<number> => Number.parseInt(await desk.text('.place-head .quiet'), 10);
     const all = await matters();
     const name = await desk.text('.matter .name');
@@ -238,7 +238,7 @@ describe('rotation', () => {
       await desk.sees('f-category-panel .ask', /It holds 34 items with [\d,]+ plays so far, is used in \d+ clocks/);
       await desk.clickOn('#heir');
       await desk.click('Recurrent', '.p-select-option');
-      await desk.clickOn('f-category-panel .ask .danger:not([disabled])');
+      await desk.clickOn('f-category-panel .ask .p-button-danger:not([disabled])');
       await desk.page.waitForFunction(() => !document.querySelector('#category-cat-b'));
       await desk.press('Control+z');
       await desk.page.waitForSelector('#category-cat-b');

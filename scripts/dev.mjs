@@ -12,6 +12,7 @@ const start = (command, args, env = {}) => {
   children.push(child);
   return child;
 };
+start(process.execPath, ['scripts/guide.mjs']);
 start(process.execPath, ['scripts/bundle.mjs', '--watch']);
 start(npx('ng'), ['build', 'web', '--configuration', 'development', '--watch'], { NG_CLI_ANALYTICS: 'false' });
 say('Waiting for the first build of the interface');
@@ -19,7 +20,9 @@ const waiting = setInterval(() => {
   if (!existsSync(path.join(root, 'dist/web/browser/index.html'))) return;
   clearInterval(waiting);
   // Node starts the server again whenever its bundle has changed.
-  start(process.execPath, ['--watch', '--enable-source-maps', 'dist/fuller.js', 'serve', '--demo'], { FULLER_CHECK_ANSWERS: 'yes' });
+  start(process.execPath, ['--watch', '--enable-source-maps', 'dist/fuller.js', 'serve', '--demo'], {
+    FULLER_CHECK_ANSWERS: 'yes',
+  });
 }, 500);
 for (const signal of ['SIGINT', 'SIGTERM']) {
   process.on(signal, () => {

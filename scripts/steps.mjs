@@ -7,6 +7,8 @@ import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 const marks = path.join(root, '.fuller');
+/** Made by the build itself. */
+const madeGuide = path.join(root, 'apps/web/public/guide');
 export const npx = (tool) => path.join(root, 'node_modules', '.bin', tool);
 
 /** Runs a command in the repository; ends this program when it fails. Its output goes to standard error. */
@@ -32,7 +34,8 @@ function fingerprint(places) {
     const stats = statSync(place);
     if (stats.isDirectory()) {
       for (const name of readdirSync(place).sort()) {
-        if (name !== 'node_modules' && name !== 'dist' && name !== '.angular') add(path.join(place, name));
+        if (name !== 'node_modules' && name !== 'dist' && name !== '.angular' && path.join(place, name) !== madeGuide)
+          add(path.join(place, name));
       }
     } else if (!place.endsWith('.spec.ts'))
       hash.update(path.relative(root, place)).update('\0').update(readFileSync(place));
@@ -73,8 +76,9 @@ export function ensureBuilt() {
     say('Building the server');
     buildPrograms();
   });
-  unlessDone('web', [...shared, 'apps/web'], 'dist/web/browser/index.html', () => {
+  unlessDone('web', [...shared, 'apps/web', 'docs', 'scripts/guide.mjs'], 'dist/web/browser/index.html', () => {
     say('Building the interface; this takes a minute');
+    run(process.execPath, ['scripts/guide.mjs']);
     // Fewer, larger chunks: a first screen asks for half as many files.
     run(npx('ng'), ['build', 'web'], { NG_CLI_ANALYTICS: 'false', NG_BUILD_OPTIMIZE_CHUNKS: '1' });
   });

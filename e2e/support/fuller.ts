@@ -151,7 +151,8 @@ export class Desk {
   /** Opens a list and takes the option with that text. */
   async choose(list: string, option: string): Promise<void> {
     await this.clickOn(list);
-    await this.click(option, '.p-select-option');
+    const found = await this.page.waitForSelector(`.p-select-option ::-p-text(${option})`, { visible: true });
+    await found!.click();
     await this.page.waitForFunction(() => !document.querySelector('.p-select-overlay'));
   }
 

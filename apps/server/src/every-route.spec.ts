@@ -22,7 +22,6 @@ interface Answer {
   readonly id: string;
   readonly activityId: string;
   readonly revision: number;
-  readonly [field: string]: never;
 }
 
 async function ask(name: EndpointName, at: Record<string, string> = {}, body?: object): Promise<Answer> {
@@ -47,8 +46,7 @@ async function ask(name: EndpointName, at: Record<string, string> = {}, body?: o
   return response.body as Answer;
 }
 
-const catalogue = async () =>
-  (await ask('catalogue', VALE)) as unknown as { rules: Answer[]; shows: Answer[]; dates: Answer[]; week: Answer };
+const catalogue = async () => (await ask('catalogue', VALE)) as unknown as { week: Answer };
 
 it('lists stations and what they share', async () => {
   await ask('health');

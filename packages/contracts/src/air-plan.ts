@@ -125,7 +125,7 @@ export const DrawCount = v.object({
   filter: v.string(),
   items: v.number(),
   averageMs: v.number(),
-  spreadMs: v.number(),
+  standardDeviationMs: v.number(),
   /** What is wrong with the filter; null when it can be read. */
   fault: v.nullable(v.string()),
 });

@@ -68,7 +68,7 @@ export const CategoryRow = v.object({
   items: v.number(),
   averageMs: v.number(),
   /** Standard deviation of the lengths, milliseconds. */
-  spreadMs: v.number(),
+  standardDeviationMs: v.number(),
   slotsPerWeek: v.number(),
   /** Null when the week asks nothing of it. */
   turnoverHours: v.nullable(v.number()),

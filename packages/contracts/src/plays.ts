@@ -18,7 +18,7 @@ export const ItemPlays = v.object({
 });
 export type ItemPlays = v.InferOutput<typeof ItemPlays>;
 
-export const Bar = v.variant('because', [
+export const Unavailability = v.variant('because', [
   v.object({ because: v.literal('not yet'), from: v.string() }),
   v.object({ because: v.literal('over'), until: v.string() }),
   v.object({ because: v.literal('paused'), until: v.string() }),
@@ -37,7 +37,7 @@ export const ItemFit = v.object({
       startMs: instant,
       state: v.picklist(['plays', 'may', 'other slot', 'held', 'no slot', 'barred']),
       atMs: v.nullable(instant),
-      bar: v.nullable(Bar),
+      bar: v.nullable(Unavailability),
       clashes: v.array(
         v.object({ ruleId: v.string(), by: v.number(), other: Named, otherMs: instant, freeMs: instant }),
       ),

@@ -3,7 +3,7 @@ import * as v from 'valibot';
 import { Id, Name } from './basics.js';
 import { CategoryCode } from './catalogue.js';
 import { SomeItems } from './library.js';
-import { Bar } from './plays.js';
+import { Unavailability } from './plays.js';
 
 const whole = v.pipe(v.number(), v.integer(), v.minValue(1, 'is less than 1'));
 /** What a category is to come to. */
@@ -42,7 +42,7 @@ export const CategoryRests = v.object({
       title: v.string(),
       artist: v.string(),
       weight: v.number(),
-      bar: v.nullable(Bar),
+      bar: v.nullable(Unavailability),
       sinceMs: v.nullable(v.number()),
       averageMs: v.nullable(v.number()),
       shortestMs: v.nullable(v.number()),

@@ -13,11 +13,11 @@ export const AVERAGE_SONG_MS = 215_000;
 export interface CategoryTotals {
   readonly items: number;
   readonly averageMs: number;
-  readonly spreadMs: number;
+  readonly standardDeviationMs: number;
 }
 
 /** The standard deviation of lengths from their mean and the mean of their squares, milliseconds. */
-export function spreadOf(mean: number, meanOfSquares: number): number {
+export function standardDeviationOf(mean: number, meanOfSquares: number): number {
   return Math.round(Math.sqrt(Math.max(0, meanOfSquares - mean * mean)));
 }
 
@@ -45,7 +45,7 @@ export function categoryView(
     groupId: row.groupId ?? null,
     items,
     averageMs: totals?.averageMs ?? 0,
-    spreadMs: totals?.spreadMs ?? 0,
+    standardDeviationMs: totals?.standardDeviationMs ?? 0,
     slotsPerWeek,
     turnoverHours: turnoverHours(items, slotsPerWeek),
   };
@@ -87,7 +87,7 @@ export async function poolRows(
       position: 10_000 + position,
       items,
       averageMs: Math.round(lengths?.ms ?? AVERAGE_SONG_MS),
-      spreadMs: spreadOf(lengths?.ms ?? 0, lengths?.squares ?? 0),
+      standardDeviationMs: standardDeviationOf(lengths?.ms ?? 0, lengths?.squares ?? 0),
       slotsPerWeek: demand.get(id) ?? 0,
       turnoverHours: turnoverHours(items, demand.get(id) ?? 0),
     });

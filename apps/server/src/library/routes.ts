@@ -40,9 +40,7 @@ export function libraryRoutes({ library, plays, bulk, worklist }: Services): Any
       const written = await library.place(actor, body.itemIds, body.categoryId);
       return { ...changeOf(written), moved: written.value };
     }),
-    on(ENDPOINTS.approve, async ({ body, actor }) =>
-      changeOf(await library.approve(actor, body.itemIds, body.by)),
-    ),
+    on(ENDPOINTS.approve, async ({ body, actor }) => changeOf(await library.approve(actor, body.itemIds, body.by))),
     on(ENDPOINTS.itemPlays, ({ params }) => plays.plays(params.stationId, params.id), {
       reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
     }),

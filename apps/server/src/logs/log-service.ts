@@ -35,7 +35,7 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { staleRevision, type ChangeSet, type RecordedChange } from '../store/change-set.js';
 import type { Judge, Judgement } from './judge.js';
-import { afterEdit, dayState, labelOf, listed, sameShape } from './log-words.js';
+import { afterEdit, dayState, hoursToCome, labelOf, listed, sameShape } from './log-words.js';
 import type { PlanService } from '../week/plan-service.js';
 import { docOf, logRevision, readLog, type StationReader } from './station-reader.js';
 import type { Store, Written } from '../store/store.js';
@@ -121,15 +121,17 @@ export class LogService {
     if (rows.length === 0) return [];
     const plan = await this.plans.plan(stationId);
     const ground = { data: { plan, timeZone: station.timeZone }, ...(await this.plans.lengths(stationId, plan)) };
-    return rows.flatMap((row): StaleLog[] => {
+    const stale: StaleLog[] = [];
+    for (const row of rows) {
       const log = docOf(row);
-      const hours = staleHours(ground, log).flatMap((index) => {
-        const hour = log.hours[index];
-        const over = hour && hour.startMs + hour.durationMs <= this.now();
-        return !hour || over ? [] : [{ index, localHour: hour.localHour, clockName: hour.clockName }];
-      });
-      return hours.length ? [{ date: row.date, hours }] : [];
-    });
+      let found = hoursToCome(log, staleHours(ground, log), this.now());
+      // What is on the air is asked for only where its hour is among them.
+      if (found.some(({ startMs }) => startMs <= this.now()))
+        found = hoursToCome(log, staleHours(ground, log, await this.airedOf(stationId, log)), this.now());
+      const hours = found.map(({ index, localHour, clockName }) => ({ index, localHour, clockName }));
+      if (hours.length > 0) stale.push({ date: row.date, hours });
+    }
+    return stale;
   }
 
   /** Fourteen days or so at a glance. */

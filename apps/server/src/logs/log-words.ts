@@ -1,5 +1,5 @@
 import type { DayState, HandEdit } from '@fuller/contracts';
-import { applyEdit, type DailyLog, type LogEdit } from '@fuller/core';
+import { applyEdit, type DailyLog, type LogEdit, type LogHour } from '@fuller/core';
 import { FullerError } from '../errors.js';
 
 /** The log after an edit; throws INVALID with the reason when it does not apply. */
@@ -13,6 +13,13 @@ export function sameShape(a: DailyLog, b: DailyLog): boolean {
   const shapeOf = ({ hours }: DailyLog): string =>
     JSON.stringify(hours.map(({ entries, ...hour }) => [Object.entries(hour).sort(), entries.length]));
   return shapeOf(a) === shapeOf(b);
+}
+
+/** Of some hours of a log those that are not over. */
+export function hoursToCome(log: DailyLog, indexes: readonly number[], nowMs: number): LogHour[] {
+  return indexes
+    .flatMap((index) => log.hours[index] ?? [])
+    .filter(({ startMs, durationMs }) => startMs + durationMs > nowMs);
 }
 
 const MOST_LISTED = 5;

@@ -60,7 +60,7 @@ export class RotationService {
     const nowMs = this.now();
     const ids = (data.categories[categoryId] ?? []).filter((id) => known.has(id));
     const slots = weekSlots(data.plan, model, addDays(date, -weekdayOf(date))).get(categoryId) ?? [];
-    const bars = new Map(ids.map((id) => [id, model.barOn(known.get(id)!, categoryId, date)] as const));
+    const bars = new Map(ids.map((id) => [id, model.unavailabilityOn(known.get(id)!, categoryId, date)] as const));
     const turn = turnoverOf(slots, ids.filter((id) => bars.get(id) === null).length);
     const expected = turn && {
       averageMs: turn.averageRest * 1000,

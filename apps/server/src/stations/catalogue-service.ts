@@ -14,7 +14,13 @@ import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord 
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
-import { AVERAGE_SONG_MS, categoryView, poolRows, spreadOf, type CategoryTotals } from '../categories/category-rows.js';
+import {
+  AVERAGE_SONG_MS,
+  categoryView,
+  poolRows,
+  standardDeviationOf,
+  type CategoryTotals,
+} from '../categories/category-rows.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
 import { listNames } from '../store/list-names.js';
@@ -126,7 +132,7 @@ export class CatalogueService {
       byCategory: new Map(
         rows.map(({ category_id: id, items, average, squares }) => [
           id,
-          { items, averageMs: Math.round(average), spreadMs: spreadOf(average, squares) },
+          { items, averageMs: Math.round(average), standardDeviationMs: standardDeviationOf(average, squares) },
         ]),
       ),
     };

@@ -24,7 +24,7 @@ import type { Em } from '../db/orm.js';
 import { insertRows, rowsWithIds } from '../db/rows.js';
 
 /** The kinds of row a person can change, by the name activities know them under. */
-export const THINGS = {
+export const ENTITY_KINDS = {
   item: ItemEntity,
   artist: ArtistEntity,
   artistAlias: ArtistAliasEntity,
@@ -42,7 +42,7 @@ export const THINGS = {
   setting: SettingEntity,
   handOver: HandOverEntity,
 } as const;
-export type Thing = keyof typeof THINGS;
+export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };
 
 export interface NewActivity {
@@ -60,8 +60,8 @@ export interface RecordedChange {
   readonly after: unknown;
 }
 
-function nameOf(thing: Thing): string {
-  return (THINGS[thing] as unknown as { meta: { className: string } }).meta.className;
+function nameOf(thing: EntityKind): string {
+  return (ENTITY_KINDS[thing] as unknown as { meta: { className: string } }).meta.className;
 }
 
 const BATCH = 500;
@@ -89,12 +89,12 @@ export class ChangeSet {
   }
 
   /** The row as plain values, or null. */
-  async find(thing: Thing, id: string): Promise<Row | null> {
-    const found = await this.em.findOne(THINGS[thing] as never, { id } as never, { disableIdentityMap: true });
+  async find(thing: EntityKind, id: string): Promise<Row | null> {
+    const found = await this.em.findOne(ENTITY_KINDS[thing] as never, { id } as never, { disableIdentityMap: true });
     return found ? ({ ...(found as object) } as Row) : null;
   }
 
-  async insert(thing: Thing, rows: readonly Row[], onBatch?: (written: number) => void): Promise<void> {
+  async insert(thing: EntityKind, rows: readonly Row[], onBatch?: (written: number) => void): Promise<void> {
     for (let from = 0; from < rows.length; from += BATCH) {
       const batch = rows.slice(from, from + BATCH);
       await insertRows(this.em, nameOf(thing), batch);
@@ -108,7 +108,7 @@ export class ChangeSet {
    * Changes some fields of a row. With a revision, refuses when the row has a newer one. A row
    * whose fields already have the values is left alone, its revision too.
    */
-  async update(thing: Thing, id: string, patch: Record<string, unknown>, revision?: number): Promise<void> {
+  async update(thing: EntityKind, id: string, patch: Record<string, unknown>, revision?: number): Promise<void> {
     const row = await this.find(thing, id);
     if (!row) throw notFound(thing, id);
     if (revision !== undefined && row['revision'] !== revision) throw staleRevision(thing);
@@ -117,14 +117,14 @@ export class ChangeSet {
     const after = Object.fromEntries(changed);
     const before = Object.fromEntries(changed.map(([key]) => [key, row[key]]));
     const bump = typeof row['revision'] === 'number' ? { revision: row['revision'] + 1 } : {};
-    await this.em.nativeUpdate(THINGS[thing] as never, { id } as never, { ...after, ...bump } as never);
+    await this.em.nativeUpdate(ENTITY_KINDS[thing] as never, { id } as never, { ...after, ...bump } as never);
     this.record({ thing, thingId: id, before, after });
   }
 
-  async remove(thing: Thing, id: string): Promise<void> {
+  async remove(thing: EntityKind, id: string): Promise<void> {
     const row = await this.find(thing, id);
     if (!row) throw notFound(thing, id);
-    await this.em.nativeDelete(THINGS[thing] as never, { id } as never);
+    await this.em.nativeDelete(ENTITY_KINDS[thing] as never, { id } as never);
     this.record({ thing, thingId: id, before: row, after: null });
   }
 
@@ -173,7 +173,7 @@ export class ChangeSet {
   }
 
   /** Carries out the opposite of recorded row changes of one thing; refuses when a row has changed since. */
-  async revert(thing: Thing, changes: readonly RecordedChange[], touched: Touched = 'refuse'): Promise<void> {
+  async revert(thing: EntityKind, changes: readonly RecordedChange[], touched: Touched = 'refuse'): Promise<void> {
     const lost = changes.filter((change) => change.after === null);
     await this.insert(
       thing,
@@ -192,7 +192,7 @@ export class ChangeSet {
   }
 
   /** Refuses where rows that were made or changed have been changed again, or deleted, since. */
-  async refuseChanged(thing: Thing, changes: readonly RecordedChange[]): Promise<void> {
+  async refuseChanged(thing: EntityKind, changes: readonly RecordedChange[]): Promise<void> {
     const there = changes.filter(({ after }) => after !== null);
     const ids = there.map((one) => one.thingId);
     const rows = await rowsWithIds(this.em, nameOf(thing), ids);
@@ -201,7 +201,7 @@ export class ChangeSet {
   }
 
   /** Deletes rows that were made, all at once. */
-  private async unmake(thing: Thing, recorded: readonly RecordedChange[], touched: Touched): Promise<void> {
+  private async unmake(thing: EntityKind, recorded: readonly RecordedChange[], touched: Touched): Promise<void> {
     let made = recorded;
     const ids = made.map((change) => change.thingId);
     const rows = await rowsWithIds(this.em, nameOf(thing), ids);
@@ -209,7 +209,10 @@ export class ChangeSet {
     if (touched === 'leave')
       made = made.filter(({ thingId, after }) => isUntouched(byId.get(thingId) ?? null, after as Row));
     for (const { thingId, after } of made) refuseTouched(thing, byId.get(thingId) ?? null, after as Row);
-    await this.em.nativeDelete(THINGS[thing] as never, { id: { $in: made.map(({ thingId }) => thingId) } } as never);
+    await this.em.nativeDelete(
+      ENTITY_KINDS[thing] as never,
+      { id: { $in: made.map(({ thingId }) => thingId) } } as never,
+    );
     for (const { thingId, after } of made)
       this.record({ thing, thingId, before: byId.get(thingId) ?? after, after: null });
   }
@@ -234,7 +237,7 @@ function isUntouched(row: Row | null, after: Row): boolean {
   return row !== null && Object.entries(after).every(([key, value]) => key === 'revision' || isSame(row[key], value));
 }
 
-function refuseTouched(thing: Thing, row: Row | null, after: Row): void {
+function refuseTouched(thing: EntityKind, row: Row | null, after: Row): void {
   if (!isUntouched(row, after))
     throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
 }

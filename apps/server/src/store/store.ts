@@ -4,7 +4,14 @@ import { ActivityChangeEntity, ActivityEntity, SettingEntity } from '../db/entit
 import type { Em, Orm } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
-import { breathe, ChangeSet, THINGS, type NewActivity, type RecordedChange, type Thing } from './change-set.js';
+import {
+  breathe,
+  ChangeSet,
+  ENTITY_KINDS,
+  type NewActivity,
+  type RecordedChange,
+  type EntityKind,
+} from './change-set.js';
 
 export interface Written<T> {
   /** Null when nothing had to be changed. */
@@ -177,7 +184,7 @@ export class Store {
       const left = await this.quietly(async (em) => {
         const recorded = await this.recordedOf(em, activityId, Number.MAX_SAFE_INTEGER);
         const changes = new ChangeSet(em, about, this.now(), activityId);
-        for (const run of runsOfOneThing(recorded)) await changes.revert(run[0]!.thing as Thing, run, 'leave');
+        for (const run of runsOfOneThing(recorded)) await changes.revert(run[0]!.thing as EntityKind, run, 'leave');
         if (recorded.length > 0)
           await em.nativeDelete(ActivityChangeEntity, { id: { $in: recorded.map(({ id }) => id) } });
         else {
@@ -209,7 +216,7 @@ export class Store {
       'select distinct thing from activity_change where activity_id = ?',
       [activityId],
     );
-    return kinds.every(({ thing }) => thing in THINGS && !this.reverts.has(thing));
+    return kinds.every(({ thing }) => thing in ENTITY_KINDS && !this.reverts.has(thing));
   }
 
   /** Undoes an activity as an activity of its own; undoing that one is redoing. */
@@ -284,7 +291,7 @@ export class Store {
       const last = recorded.filter(({ thing, thingId }) => !seen.has(`${thing} ${thingId}`));
       for (const { thing, thingId } of recorded) seen.add(`${thing} ${thingId}`);
       for (const run of runsOfOneThing(last))
-        if (run[0]!.thing in THINGS) await changes.refuseChanged(run[0]!.thing as Thing, run);
+        if (run[0]!.thing in ENTITY_KINDS) await changes.refuseChanged(run[0]!.thing as EntityKind, run);
       await breathe();
     }
   }
@@ -293,7 +300,7 @@ export class Store {
     const { thing } = run[0]!;
     const handler = this.reverts.get(thing);
     if (handler) for (const change of run) await handler(changes, change, madeAtMs);
-    else if (thing in THINGS) await changes.revert(thing as Thing, run);
+    else if (thing in ENTITY_KINDS) await changes.revert(thing as EntityKind, run);
     else throw new Error(`no way to undo a change of ${thing}`);
   }
 }

@@ -16,7 +16,7 @@ import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import { nextPosition } from '../store/next-position.js';
 import { dropPlaceFromRules } from '../rules/rule-service.js';
-import { spreadOf } from '../categories/category-rows.js';
+import { standardDeviationOf } from '../categories/category-rows.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Store, Written } from '../store/store.js';
@@ -99,7 +99,7 @@ export class PlanService {
         filter,
         items,
         averageMs: Math.round(average ?? 0),
-        spreadMs: spreadOf(average ?? 0, squares ?? 0),
+        standardDeviationMs: standardDeviationOf(average ?? 0, squares ?? 0),
         fault: parsed && !parsed.ok ? parsed.fault.why : null,
       });
     }

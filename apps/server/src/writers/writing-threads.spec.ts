@@ -60,7 +60,9 @@ describe('long work in threads', () => {
     );
     const undone = await services.activity.undo(programAt('vale', 'anna'), done.activityId!);
     expect(await itemsNamed('quick')).toBe(0);
-    await expect(services.activity.undo(programAt('vale', 'anna'), done.activityId!)).rejects.toMatchObject({ code: 'CANNOT_UNDO' });
+    await expect(services.activity.undo(programAt('vale', 'anna'), done.activityId!)).rejects.toMatchObject({
+      code: 'CANNOT_UNDO',
+    });
     await services.activity.undo(programAt('vale', 'anna'), undone.activityId!);
     expect(await itemsNamed('quick')).toBe(ROWS);
   }, 120_000);

@@ -82,6 +82,12 @@ export const appRoutes: Routes = [
         title: 'Hand-over · Fuller',
         loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage),
       },
+      { path: 'help', pathMatch: 'full', redirectTo: 'help/start' },
+      {
+        path: 'help/:pageId',
+        title: 'Help · Fuller',
+        loadComponent: () => import('./help/help-page').then((m) => m.HelpPage),
+      },
       { path: '**', component: NotThere },
     ],
   },

@@ -5,7 +5,7 @@ import { copyLines, insertLines, moveLines, removeLines } from './line-edits.js'
 import type { ClockLine } from './line.js';
 
 const pick = (id: string, categoryId = 'gold'): ClockLine => ({ id, kind: 'pick', categoryId, comment: '' });
-const LENGTHS = { averageOf: () => 200_000, spreadOf: () => 30_000, lengthOf: () => 10_000 };
+const LENGTHS = { averageOf: () => 200_000, standardDeviationOf: () => 30_000, lengthOf: () => 10_000 };
 const someLines = fc
   .integer({ min: 0, max: 8 })
   .map((count) => Array.from({ length: count }, (_, index) => pick(`l${index}`)));

@@ -8,7 +8,7 @@ export interface LengthLookup {
   /** Average length of what a line draws from; 0 for nothing. */
   averageOf(draw: Draw): number;
   /** Standard deviation of those lengths; 0 where it is not known. */
-  spreadOf?(draw: Draw): number;
+  standardDeviationOf?(draw: Draw): number;
   /** Length of an item; 0 when it is unknown. */
   lengthOf(itemId: string): number;
 }
@@ -61,9 +61,9 @@ export function expectedLength(line: ClockLine, lengths: LengthLookup): number {
   }
 }
 
-function spreadOf(line: ClockLine, lengths: LengthLookup): number {
+function standardDeviationOf(line: ClockLine, lengths: LengthLookup): number {
   const draw = line.kind === 'fill' ? null : drawOf(line);
-  return draw ? (lengths.spreadOf?.(draw) ?? 0) : 0;
+  return draw ? (lengths.standardDeviationOf?.(draw) ?? 0) : 0;
 }
 
 const isSpare = (line: ClockLine): boolean => (line.kind === 'pick' || line.kind === 'item') && line.spare === true;
@@ -107,7 +107,7 @@ export function expectedStarts(
       at += durationMs;
       // Fill takes up whatever the lines before it took.
       if (line.kind === 'fill' && durationMs > 0) variance = 0;
-      else if (!out) variance += spreadOf(line, lengths) ** 2;
+      else if (!out) variance += standardDeviationOf(line, lengths) ** 2;
     });
     from = until;
   }

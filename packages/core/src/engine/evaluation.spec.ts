@@ -5,7 +5,7 @@ import { recount } from '../testing/recount.js';
 import type { Instance } from './instance.js';
 import { Assignment, FIRST_SOFT, HARD, OPEN } from './model/assignment.js';
 import { compile } from './model/compile.js';
-import { findBreaks, scoreOf } from './score.js';
+import { findViolations, scoreOf } from './score.js';
 
 const instances = randomInstance({ slots: 14, items: 8, history: 12 });
 /** Each move: which slot, and which of its candidates, or which other slot. */
@@ -78,7 +78,7 @@ describe('evaluation', () => {
         const assignment = new Assignment(compile(instance));
         for (const move of sequence) apply(assignment, move);
         const counted = recount(instance, named(assignment));
-        const breaks = findBreaks(assignment.compiled).map((found) => `${found.rule} ${found.slot}`);
+        const breaks = findViolations(assignment.compiled).map((found) => `${found.rule} ${found.slot}`);
         expect(breaks.sort()).toEqual(counted.breaks);
         const score = scoreOf(assignment.compiled);
         expect(score.open).toBe(counted.open);

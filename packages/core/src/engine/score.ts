@@ -1,13 +1,13 @@
 import type { Compiled } from './model/compile.js';
-import type { RuleBreak, Score } from './solution.js';
+import type { Violation, Score } from './solution.js';
 import { instanceLength } from './turn/turn.js';
 import { shortRest } from './turn/even.js';
 
 /** Every break of every rule as the state stands, counted from scratch. */
-export function findBreaks(compiled: Compiled): RuleBreak[] {
-  const breaks: RuleBreak[] = [];
+export function findViolations(compiled: Compiled): Violation[] {
+  const breaks: Violation[] = [];
   for (const rule of compiled.evaluators) {
-    rule.everyBreak((charged, others, by) => {
+    rule.everyViolation((charged, others, by) => {
       breaks.push({
         rule: rule.id,
         slot: nameOf(compiled, charged),
@@ -31,7 +31,7 @@ export function scoreOf(compiled: Compiled): Score {
   for (const rule of evaluators) {
     if (rule.hard) continue;
     soft[rule.rank] ??= 0;
-    rule.everyBreak(() => soft[rule.rank]!++);
+    rule.everyViolation(() => soft[rule.rank]!++);
   }
   let open = 0;
   for (let p = sequence.history; p < sequence.length; p++) if (sequence.itemAt[p]! < 0) open++;

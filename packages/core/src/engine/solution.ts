@@ -6,14 +6,14 @@ export interface Solution {
   /** Item id by slot id; null where the slot stays open. */
   readonly assignment: Readonly<Record<string, string | null>>;
   /** Every place where a rule is broken; hard ones stand only between locked plays and history. */
-  readonly breaks: readonly RuleBreak[];
+  readonly breaks: readonly Violation[];
   readonly score: Score;
   readonly open: readonly OpenSlot[];
   readonly bound: Bound;
   readonly stats: { readonly ms: number; readonly evaluations: number };
 }
 
-export interface RuleBreak {
+export interface Violation {
   readonly rule: string;
   readonly slot: string;
   /** Slot ids, or item ids for plays in history. */

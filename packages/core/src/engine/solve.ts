@@ -7,7 +7,7 @@ import { explainOpen } from './proof/explain.js';
 import { KnownBounds } from './proof/known-bounds.js';
 import { relaxations } from './proof/relax.js';
 import { Random } from './random.js';
-import { findBreaks, scoreOf } from './score.js';
+import { findViolations, scoreOf } from './score.js';
 import { Annealer } from './search/anneal.js';
 import { Filler } from './search/fill.js';
 import { construct, layOutSequences } from './search/construct.js';
@@ -143,7 +143,7 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
     version: 1,
     seed,
     assignment: assignmentById,
-    breaks: findBreaks(compiled),
+    breaks: findViolations(compiled),
     score,
     open,
     bound: { open: openBound, soft },

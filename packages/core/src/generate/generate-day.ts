@@ -2,7 +2,7 @@ import { expandDay } from '../week/expand-day.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
-import { findBreaks } from '../engine/score.js';
+import { findViolations } from '../engine/score.js';
 import { airedIds, restoreAired, withAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { withReasons } from './chosen-why.js';
@@ -144,7 +144,7 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
       const entry = findEntry(current, id);
       return entry?.kind === 'pick' && !entry.locked && !untouchable.has(id);
     };
-    const wrong = findBreaks(compiled).flatMap((found) => {
+    const wrong = findViolations(compiled).flatMap((found) => {
       if (!hard.has(found.rule)) return [];
       if (!isNextDay(found.slot)) return mayOpen(found.slot) ? [found] : [];
       // What is charged to the next day's log is put right in this one.

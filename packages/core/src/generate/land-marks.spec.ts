@@ -242,6 +242,20 @@ describe('a clock that changes', () => {
     expect(staleHours(new StationModel(data), log)).toEqual([]);
     expect(staleHours(new StationModel(changed), log)).toHaveLength(24);
     const commented = station(planOf(picks(16, { comment: 'for us' })));
+    // Of the hour on the air only what is to come counts: regenerated, it is in step however its aired part was made.
+    const hour = log.hours[9]!;
+    const aired = new Set(hour.entries.slice(0, 4).map(({ id }) => id));
+    const before = {
+      ...log,
+      hours: log.hours.map((one) => (one === hour ? { ...one, entries: one.entries.toSpliced(1, 1) } : one)),
+    };
+    expect(staleHours(new StationModel(data), before)).toEqual([9]);
+    expect(staleHours(new StationModel(data), before, aired)).toEqual([]);
+    const after = {
+      ...log,
+      hours: log.hours.map((one) => (one === hour ? { ...one, entries: one.entries.toSpliced(-2, 1) } : one)),
+    };
+    expect(staleHours(new StationModel(data), after, aired)).toEqual([9]);
     expect(staleHours(new StationModel(commented), log)).toEqual([]);
   });
 

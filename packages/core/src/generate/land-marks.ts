@@ -4,7 +4,7 @@ import { levelWeights } from '../engine/search/weights.js';
 import { lengthOfEntry, type LogTiming, type MarkTiming } from '../log/air-times.js';
 import { waysToReach } from './reach-mark.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
-import type { Minds } from '../station/hour-spread-rules.js';
+import type { GuardLevel } from '../station/hour-spread-rules.js';
 import { entriesBetween, fillInTurn, isFill, NEAR_MS, PIECES_TO_LAND, withFillRoom } from './fill-room.js';
 import { headOfTurn, Lander } from './lander.js';
 import { logInstance } from '../station/log-instance.js';
@@ -36,11 +36,11 @@ export function landMarks(
   model: StationModel,
   log: DailyLog,
   keep: ReadonlySet<string>,
-  minds: Minds,
+  guards: GuardLevel,
   seed: number,
   by: 'all' | 'fill' = 'all',
 ): DailyLog {
-  const landing = new Landing(model, withFillRoom(model, log, keep), keep, minds, seed);
+  const landing = new Landing(model, withFillRoom(model, log, keep), keep, guards, seed);
   const count = model.timing(log).marks.length;
   for (let mark = 0; mark < count; mark++) landing.reach(mark, by);
   return landing.log;
@@ -64,10 +64,10 @@ class Landing {
     private readonly model: StationModel,
     public log: DailyLog,
     private readonly keep: ReadonlySet<string>,
-    minds: Minds,
+    guards: GuardLevel,
     seed: number,
   ) {
-    const { instance, start } = logInstance(model, log, minds, 'with fill');
+    const { instance, start } = logInstance(model, log, guards, 'with fill');
     const compiled = compile(instance, seed);
     this.assignment = new Assignment(compiled);
     this.assignment.setWeights(levelWeights(this.assignment, 10, 0));

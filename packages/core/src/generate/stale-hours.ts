@@ -2,15 +2,22 @@ import type { DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
 import { emptyDay, type DayGround } from './generate-day.js';
 import { MORE_FILL } from './planned-entries.js';
 
-/** The hours of a log, by their place in it, that clocks, shows and dates would make otherwise now. */
-export function staleHours(ground: DayGround, log: DailyLog): number[] {
+/**
+ * The hours of a log, by their place in it, that clocks, shows and dates would make otherwise now. What has begun to
+ * air stays as it is, so of an hour on the air only the rest is looked at.
+ */
+export function staleHours(ground: DayGround, log: DailyLog, aired: ReadonlySet<string> = new Set()): number[] {
   const now = emptyDay(ground, { date: log.date, previous: log });
-  return now.hours.flatMap((hour, index) => (sameRecipe(hour, log.hours[index]) ? [] : [index]));
+  return now.hours.flatMap((hour, index) => (sameRecipe(hour, log.hours[index], aired) ? [] : [index]));
 }
 
-function sameRecipe(now: LogHour, then: LogHour | undefined): boolean {
+function sameRecipe(now: LogHour, then: LogHour | undefined, aired: ReadonlySet<string>): boolean {
   if (!then) return false;
-  const [a, b] = [now, then].map((hour) => hour.entries.filter(({ id }) => !MORE_FILL.test(id)));
+  let [a, b] = [now, then].map((hour) => hour.entries.filter(({ id }) => !MORE_FILL.test(id)));
+  if (then.entries.some(({ id }) => aired.has(id))) {
+    b = b!.filter(({ id }) => !aired.has(id));
+    a = b.length === 0 ? [] : a!.slice(-b.length);
+  }
   return (
     a!.length === b!.length &&
     now.runsOn === then.runsOn &&

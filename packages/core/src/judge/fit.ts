@@ -1,6 +1,6 @@
 import type { Assignment } from '../engine/model/assignment.js';
 import { clashesOf, type Clash } from '../engine/proof/explain.js';
-import { mayAirInHour, type Bar } from '../library/availability.js';
+import { mayAirInHour, type Unavailability } from '../library/availability.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogHour, type PickEntry } from '../log/daily-log.js';
 import { stationRuleId } from '../station/instance-rules.js';
@@ -28,7 +28,7 @@ export interface HourFit {
   readonly state: 'plays' | 'may' | 'other slot' | 'held' | 'no slot' | 'barred';
   /** Where it plays or could; null in an hour without slots. UTC epoch milliseconds. */
   readonly atMs: number | null;
-  readonly bar: Bar | null;
+  readonly bar: Unavailability | null;
   readonly clashes: readonly FitClash[];
 }
 
@@ -38,7 +38,7 @@ export function dayFit(model: StationModel, log: DailyLog, itemId: string, categ
   if (!item) throw new RangeError(`no item “${itemId}”`);
   const assignment = asItStands(model, log);
   const timing = model.timing(log);
-  const dayBar = model.barOn(item, categoryId ?? '', log.date);
+  const dayBar = model.unavailabilityOn(item, categoryId ?? '', log.date);
   const weekday = weekdayOf(log.date);
   return log.hours.map((hour) => {
     const { index, localHour, startMs } = hour;

@@ -1,8 +1,8 @@
 import { Assignment } from '../engine/model/assignment.js';
 import { compile } from '../engine/model/compile.js';
 import { clashesOf } from '../engine/proof/explain.js';
-import { findBreaks } from '../engine/score.js';
-import type { RuleBreak } from '../engine/solution.js';
+import { findViolations } from '../engine/score.js';
+import type { Violation } from '../engine/solution.js';
 import { findEntry, type DailyLog } from '../log/daily-log.js';
 import { isMadeUp } from '../station/even-history.js';
 import { stationRuleId } from '../station/instance-rules.js';
@@ -59,8 +59,8 @@ export class LogInspector {
   /** Every rule broken. */
   strains(): Strain[] {
     const { compiled } = this.whole ?? asItStands(this.model, this.log, 'breaks alone');
-    return findBreaks(compiled)
-      .filter((found: RuleBreak) => !isNextDay(found.slot))
+    return findViolations(compiled)
+      .filter((found: Violation) => !isNextDay(found.slot))
       .map((found) => ({ ruleId: stationRuleId(found.rule), entryId: found.slot, by: found.by }));
   }
 

@@ -1,6 +1,6 @@
 import { expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { findBreaks } from '../engine/score.js';
+import { findViolations } from '../engine/score.js';
 import { generateDay } from '../generate/generate-day.js';
 import { slotsOf, type DailyLog } from '../log/daily-log.js';
 import { mustApply } from '../log/log-edit.js';
@@ -46,7 +46,7 @@ it('strains are what the whole instance of the log breaks, whatever was put wher
       (moves) => {
         const log = spoiled(moves);
         const told = new LogInspector(model, log).strains();
-        const whole = findBreaks(asItStands(model, log).compiled)
+        const whole = findViolations(asItStands(model, log).compiled)
           .filter(({ slot }) => !isNextDay(slot))
           .map(({ rule, slot, by }) => ({ ruleId: rule, entryId: slot, by }));
         const key = (one: object): string => JSON.stringify(one);

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { smallStation } from '../testing/small-station.js';
 import { allEntries, type PickEntry } from '../log/daily-log.js';
 import { generateDay } from '../generate/generate-day.js';
-import { barOnDate, hoursInWords, mayAirInHour, paintHours, type Availability } from './availability.js';
+import { unavailabilityOnDate, hoursInWords, mayAirInHour, paintHours, type Availability } from './availability.js';
 
 const FREE: Availability = { startDate: null, endDate: null, hours: null, pausedUntil: null };
 const TUESDAY = '2026-11-24';
@@ -16,7 +16,7 @@ describe('what bars an item from the air', () => {
     [{ pausedUntil: TUESDAY }, 'paused'],
     [{ pausedUntil: '2026-11-23' }, null],
   ])('%o', (what, because) => {
-    expect(barOnDate({ ...FREE, ...what }, TUESDAY)?.because ?? null).toBe(because);
+    expect(unavailabilityOnDate({ ...FREE, ...what }, TUESDAY)?.because ?? null).toBe(because);
   });
 
   it('paints hours of the week, and says them as people do', () => {

@@ -5,7 +5,7 @@ import type { LibraryItem } from './item.js';
 export type Availability = Pick<LibraryItem, 'startDate' | 'endDate' | 'hours' | 'pausedUntil'>;
 
 /** Why an item may not air, whatever the rules say. Dates are station-local. */
-export type Bar =
+export type Unavailability =
   | { readonly because: 'not yet'; readonly from: string }
   | { readonly because: 'over'; readonly until: string }
   | { readonly because: 'paused'; readonly until: string }
@@ -18,7 +18,10 @@ export type Bar =
 export const PAUSED_FOR_GOOD = '9999-12-31';
 
 /** What bars an item from a whole station-local date; null when nothing does. */
-export function barOnDate({ startDate, endDate, pausedUntil }: Availability, date: string): Bar | null {
+export function unavailabilityOnDate(
+  { startDate, endDate, pausedUntil }: Availability,
+  date: string,
+): Unavailability | null {
   if (startDate !== null && date < startDate) return { because: 'not yet', from: startDate };
   if (endDate !== null && date > endDate) return { because: 'over', until: endDate };
   if (pausedUntil !== null && date <= pausedUntil) return { because: 'paused', until: pausedUntil };

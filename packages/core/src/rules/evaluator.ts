@@ -4,7 +4,7 @@ import { hasValue, type TagIndex } from '../sequence/tag-index.js';
 import type { View } from '../sequence/view.js';
 
 /** Told of one break: the position charged, the positions it is broken with, and by how much. */
-export type ReportBreak = (charged: number, others: readonly number[], by: number) => void;
+export type ReportViolation = (charged: number, others: readonly number[], by: number) => void;
 
 /** What every rule of an instance has. */
 export interface RuleBase {
@@ -97,7 +97,7 @@ export abstract class RuleEvaluator {
   }
 
   /** Every break charged to a position as the state stands. */
-  abstract charge(q: number, report: ReportBreak): void;
+  abstract charge(q: number, report: ReportViolation): void;
 
   /** The later positions whose charges a filled position may have a part in. */
   abstract later(p: number): readonly number[];
@@ -115,16 +115,16 @@ export abstract class RuleEvaluator {
 
   /** Told once, when the fixed plays and nothing else are in place. */
   settle(): void {
-    if (this.hard) this.everyBreak(() => (this.tolerates = true));
+    if (this.hard) this.everyViolation(() => (this.tolerates = true));
   }
 
   /** Every break, counted from scratch. */
-  everyBreak(report: ReportBreak): void {
+  everyViolation(report: ReportViolation): void {
     for (let q = this.sequence.history; q < this.sequence.length; q++) this.charge(q, report);
   }
 
   /** Every break a filled position takes part in. */
-  involving(p: number, report: ReportBreak): void {
+  involving(p: number, report: ReportViolation): void {
     this.charge(p, report);
     for (const q of this.later(p)) {
       this.charge(q, (charged, others, by) => {

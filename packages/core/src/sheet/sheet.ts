@@ -1,4 +1,4 @@
-import { mayAirInHour, type Bar } from '../library/availability.js';
+import { mayAirInHour, type Unavailability } from '../library/availability.js';
 import type { StationModel } from '../station/station-model.js';
 import { amountInCategory } from '../rules/rule.js';
 import type { StationPlay } from '../station/station-data.js';
@@ -24,7 +24,7 @@ export interface SheetRow {
   readonly categoryId: string;
   readonly items: number;
   readonly canPlay: number;
-  readonly barred: readonly { readonly because: Bar['because']; readonly items: number }[];
+  readonly barred: readonly { readonly because: Unavailability['because']; readonly items: number }[];
   readonly averageMs: number;
   /** Monday first. */
   readonly slotsByDay: readonly number[];
@@ -53,7 +53,7 @@ export function turnoverSheet(
   const music = new Set(data.musicCategories);
   return Object.entries(withEmpty(data.categories, slots)).map(([categoryId, ids]): SheetRow => {
     const items = ids.map((id) => known.get(id)).filter((item) => item !== undefined);
-    const bars = items.map((item) => model.barOn(item, categoryId, date) ?? neverBar(item));
+    const bars = items.map((item) => model.unavailabilityOn(item, categoryId, date) ?? neverAvailable(item));
     const playing = items.filter((_, at) => bars[at] === null);
     const own = slots.get(categoryId) ?? [];
     const turn = turnoverOf(own, playing.length);
@@ -129,7 +129,7 @@ function withEmpty(
   return { ...Object.fromEntries([...slots.keys()].map((id) => [id, []])), ...categories };
 }
 
-function neverBar(item: { readonly hours: string | null }): Bar | null {
+function neverAvailable(item: { readonly hours: string | null }): Unavailability | null {
   if (item.hours === null) return null;
   const ever = Array.from({ length: 168 }, (_, cell) => cell).some((cell) =>
     mayAirInHour(item, Math.floor(cell / 24), cell % 24),

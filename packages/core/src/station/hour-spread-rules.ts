@@ -16,10 +16,10 @@ const DAY = 86_400;
 const BEHIND_ALL = 1000;
 
 /**
- * What the engine minds, each with all before it: the station's rules alone, that songs do not repeat sooner than
+ * What the engine guards, each level with all before it: the station's rules alone, that songs do not repeat sooner than
  * their category makes them, that titles rest, the hours they played at.
  */
-export type Minds = 'rules' | 'repeats' | 'rests' | 'hours';
+export type GuardLevel = 'rules' | 'repeats' | 'rests' | 'hours';
 
 /** The slots and rules of an instance with the wish that titles leave the hours they played at; only of pools of music. */
 export function withHourSpread(
@@ -27,7 +27,7 @@ export function withHourSpread(
   rules: readonly InstanceRule[],
   pools: Instance['pools'],
   isMusic: (pool: string) => boolean,
-  minds: 'rests' | 'hours',
+  guards: 'rests' | 'hours',
 ): { readonly slots: InstanceSlot[]; readonly rules: InstanceRule[] } {
   const asked = new Map<string, number>();
   for (const { pool, day } of slots) if (day === 0) asked.set(pool, (asked.get(pool) ?? 0) + 1);
@@ -39,7 +39,7 @@ export function withHourSpread(
     const days = SPANS.find((span) => span * playsADay <= PLAYS_LOOKED_AT);
     if (!isMusic(pool) || days === undefined) continue;
     leastRests[pool] = Math.round((LEAST_REST * DAY) / playsADay);
-    if (minds === 'rests') continue;
+    if (guards === 'rests') continue;
     const id = `${MARK}${days}`;
     ruleOf.set(pool, id);
     used.set(id, { id, shape: 'otherHour', tag: 'title', days, strength: 'soft', rank: BEHIND_ALL + days });

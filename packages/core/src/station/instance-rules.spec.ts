@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { findBreaks } from '../engine/score.js';
+import { findViolations } from '../engine/score.js';
 import { generateDay } from '../generate/generate-day.js';
 import { asItStands, LogInspector } from '../judge/inspect-log.js';
 import { allEntries } from '../log/daily-log.js';
@@ -72,6 +72,6 @@ describe('rules of a station in an instance', () => {
     const strains = new LogInspector(model, free).strains();
     expect(strains.length).toBeGreaterThan(5);
     expect(new Set(strains.map(({ ruleId }) => ruleId))).toEqual(new Set([rule.id]));
-    expect(findBreaks(asItStands(model, free).compiled)).toHaveLength(strains.length);
+    expect(findViolations(asItStands(model, free).compiled)).toHaveLength(strains.length);
   });
 });

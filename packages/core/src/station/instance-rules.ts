@@ -4,11 +4,11 @@ import type { InstanceRule } from '../rules/shapes.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 
 /** Parts the id of a rule from the number of its second, third … amount. */
-const AMOUNT_MARK = '\u001f';
+const AMOUNT_SEPARATOR = '\u001f';
 
 /** The station's rule that a rule of an instance stands for. */
 export function stationRuleId(instanceRuleId: string): string {
-  return instanceRuleId.split(AMOUNT_MARK)[0]!;
+  return instanceRuleId.split(AMOUNT_SEPARATOR)[0]!;
 }
 
 /** Where the play in a slot stands, by slot id. */
@@ -68,7 +68,7 @@ function separation(rule: Rule, amounts: Amounts, uncharged: Map<string, string[
 function ruleByAmount(rule: Rule, amounts: Amounts, uncharged: Map<string, string[]>): InstanceRule[] {
   const different = [...new Set(amounts.values())].filter((amount) => amount !== null);
   return different.map((amount, index) => {
-    const id = index === 0 ? rule.id : `${rule.id}${AMOUNT_MARK}${index}`;
+    const id = index === 0 ? rule.id : `${rule.id}${AMOUNT_SEPARATOR}${index}`;
     for (const [slot, own] of amounts) if (own !== amount) leave(uncharged, slot, id);
     return engineRule(rule, id, amount);
   });

@@ -9,7 +9,7 @@ import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
 import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
-import { LONGEST_SPAN_DAYS, withHourSpread, type Minds } from './hour-spread-rules.js';
+import { LONGEST_SPAN_DAYS, withHourSpread, type GuardLevel } from './hour-spread-rules.js';
 import { withStationRules } from './instance-rules.js';
 import { withRepeatGuard } from './repeat-guard.js';
 import type { ScheduledItem, StationData } from './station-data.js';
@@ -35,14 +35,14 @@ export interface LogInstance {
 /**
  * The engine instance of a day: its slots at the times they air as the log now stands. Fixed items
  * and locked entries are locked; so are the early hours of the next day's log. Plays at the time
- * of the day or later are left out of history. `minds` says what the engine is to mind besides;
+ * of the day or later are left out of history. `guards` says what the engine guards besides the rules;
  * `with fill` has open slots for fill that is not chosen yet. `breaks alone` leaves out what tells only which items
  * could stand where: it is enough to count what rules are broken, at a third of the cost.
  */
 export function logInstance(
   model: StationModel,
   log: DailyLog,
-  minds: Minds = 'rules',
+  guards: GuardLevel = 'rules',
   takes: 'what airs' | 'with fill' | 'breaks alone' = 'what airs',
 ): LogInstance {
   const { data, known } = model;
@@ -108,21 +108,21 @@ export function logInstance(
   const { rules: ownRules, slots } = withStationRules(data.rules, unruled, (id) => locations.get(id)!);
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
-  const rules = minds === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
-  const reachMs = historyReach(data, minds) * 1000 + DAY_MS;
+  const rules = guards === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
+  const reachMs = historyReach(data, guards) * 1000 + DAY_MS;
   const instance: Instance = {
     format: 'fuller-instance',
     version: 1,
     items: model.instanceItems,
     pools,
-    ...(minds === 'rules' || minds === 'repeats'
+    ...(guards === 'rules' || guards === 'repeats'
       ? { slots, rules }
       : withHourSpread(
           slots,
           rules,
           pools,
           (pool) => mayMove(pools[pool]!.order) && music.has(categoryOfPool(pool)),
-          minds,
+          guards,
         )),
     history:
       takes === 'breaks alone'
@@ -143,8 +143,8 @@ function mayMove(order: Order): boolean {
 }
 
 /** How far back plays are looked at, seconds. */
-function historyReach(data: StationData, minds: Minds): number {
-  return Math.max(longestReach(data), minds === 'rests' || minds === 'hours' ? LONGEST_SPAN_DAYS * 86_400 : 0);
+function historyReach(data: StationData, guards: GuardLevel): number {
+  return Math.max(longestReach(data), guards === 'rests' || guards === 'hours' ? LONGEST_SPAN_DAYS * 86_400 : 0);
 }
 
 /** How far back or ahead a play can matter to a rule of the station, seconds. */
@@ -174,7 +174,7 @@ export function poolOf(model: StationModel, categoryId: string, date: string, tu
   const { data, known } = model;
   const items = (data.categories[categoryId] ?? []).filter((id) => {
     const item = known.get(id);
-    return item !== undefined && model.barOn(item, categoryId, date) === null;
+    return item !== undefined && model.unavailabilityOn(item, categoryId, date) === null;
   });
   const order = ENGINE_ORDERS[turnOrder ?? data.orders[categoryId] ?? 'even'];
   // The list is as items came into the category.

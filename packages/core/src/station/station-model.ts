@@ -2,7 +2,7 @@ import type { Draw } from '../clocks/line.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { coolingUntil } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
-import { barOnDate, type Bar } from '../library/availability.js';
+import { unavailabilityOnDate, type Unavailability } from '../library/availability.js';
 import { hoursOfDay, localTimeOf } from '../time/local-day.js';
 import { airTimes, type LogTiming } from '../log/air-times.js';
 import type { InstanceItem } from '../sequence/parts.js';
@@ -120,10 +120,10 @@ export class StationModel implements LengthLookup {
   }
 
   /** What keeps an item of a category out of a whole station-local date; null when nothing does. */
-  barOn(item: ScheduledItem, categoryId: string, date: string): Bar | null {
+  unavailabilityOn(item: ScheduledItem, categoryId: string, date: string): Unavailability | null {
     if (item.durationMs <= 0) return { because: 'no length' };
     if (!item.approved && this.data.approvedOnly.includes(categoryId)) return { because: 'not approved' };
-    const bar = barOnDate(item, date);
+    const bar = unavailabilityOnDate(item, date);
     const coolOff = this.data.coolOffs[categoryId];
     if (bar || !coolOff) return bar;
     const until = coolingUntil(coolOff, this.playDates(item.id, date), date);

@@ -25,10 +25,10 @@ export class ClockNames {
   });
   readonly lengths = computed<LengthLookup>(() => {
     const [categories, items] = [this.categories(), this.items()];
-    const count = (draw: Draw): { averageMs: number; spreadMs: number } | undefined => this.counted(draw) ?? categories[draw.categoryId];
+    const count = (draw: Draw): { averageMs: number; standardDeviationMs: number } | undefined => this.counted(draw) ?? categories[draw.categoryId];
     return {
       averageOf: (draw) => count(draw)?.averageMs ?? 0,
-      spreadOf: (draw) => count(draw)?.spreadMs ?? 0,
+      standardDeviationOf: (draw) => count(draw)?.standardDeviationMs ?? 0,
       lengthOf: (id) => items.get(id)?.durationMs ?? 0,
     };
   });

@@ -82,9 +82,9 @@ const look = EditorView.theme({
         <p class="quiet" role="status">{{ changed() ? 'This can be kept: ' + lineCount() + '.' : 'As the clock is: ' + lineCount() + '.' }}</p>
       }
       <span class="gap"></span>
-      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">As it was</button>
+      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">Discard changes</button>
       <button pButton size="small" type="button" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
-        Keep the text
+        Save text
       </button>
     </footer>`,
   styleUrl: './clock-text.scss',

@@ -73,6 +73,7 @@ export class Commands {
       { text: 'Comfortable or dense rows', hint: '', run: () => this.looks.turnDensity() },
       { text: 'Undo', hint: 'Ctrl Z', run: () => this.store.dispatch(undoActions.undo()) },
       { text: 'Redo', hint: 'Ctrl Shift Z', run: () => this.store.dispatch(undoActions.redo()) },
+      { text: 'Help', hint: 'F1', run: () => go('help', 'start') },
       { text: 'Show the keys', hint: '?', run: () => this.keys.open.set(true) },
     ];
   }

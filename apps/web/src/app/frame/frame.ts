@@ -127,7 +127,10 @@ export class Frame {
   protected onKey(event: KeyboardEvent): void {
     const control = event.ctrlKey || event.metaKey;
     const key = event.key.toLowerCase();
-    if (control && key === 'k') {
+    if (key === 'f1') {
+      event.preventDefault();
+      this.topBar().help();
+    } else if (control && key === 'k') {
       event.preventDefault();
       this.topBar().search().focus();
     } else if (event.altKey && key === '.') {

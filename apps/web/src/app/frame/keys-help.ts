@@ -20,5 +20,6 @@ export class KeysHelp {
     { keys: ['Enter', 'Esc'], does: 'in a field: save, cancel' },
     { keys: ['Alt', '.'], does: 'next station' },
     { keys: ['?'], does: 'these keys' },
+    { keys: ['F1'], does: 'help with the place you are in' },
   ];
 }

@@ -9,6 +9,7 @@ import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { undoActions, undoFeature } from '../state/undo.feature';
 import { ActivityMenu } from './activity-menu';
+import { helpPageOf } from '../help/help-pages';
 import { FortnightStrip } from './fortnight-strip';
 import { JobsMenu } from './jobs-menu';
 import { KeysHelp } from './keys-help';
@@ -81,6 +82,9 @@ import { SearchBox } from './search-box';
         [attr.aria-label]="looks.theme() === 'dark' ? 'Light' : 'Dark'"
         [title]="looks.theme() === 'dark' ? 'Light' : 'Dark'">
         <f-icon [name]="looks.theme() === 'dark' ? 'sun' : 'moon'" [size]="18" />
+      </button>
+      <button pButton size="small" text severity="secondary" type="button" class="act" (click)="help()" aria-label="Help" title="Help (F1)">
+        <f-icon name="help" [size]="18" />
       </button>
       <button
         pButton
@@ -174,6 +178,11 @@ export class TopBar {
     const at = stations.findIndex((station) => station.id === this.stationId());
     const next = stations[(at + 1) % stations.length];
     if (next && next.id !== this.stationId()) this.switchTo(next.id);
+  }
+
+  /** Opens the guide at the page of the place one is in. */
+  help(): void {
+    void this.router.navigate(['/', this.stationId(), 'help', helpPageOf(this.router.url)]);
   }
 
   undo(): void {

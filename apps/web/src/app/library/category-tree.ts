@@ -63,7 +63,7 @@ export const ITEMS_SCOPE = 'fuller-items';
     <a class="row" routerLink="tidy">
       <span>Tidy</span>
       @if (matters(); as count) {
-        <span class="count" [attr.aria-label]="count + ' matters to settle'">{{ number(count) }}</span>
+        <span class="count" [attr.aria-label]="count + ' to review'">{{ number(count) }}</span>
       }
     </a>
     @if (pools().length > 0) {

@@ -79,7 +79,7 @@ export class PoolBar {
     if (found === null || found >= FEW) return null;
     return found === 0
       ? 'Nothing fits: a pool of this would leave its slots open.'
-      : `Only ${plural(found, 'item')}: a pool of this would come round at once.`;
+      : `Only ${plural(found, 'item')}: too few for a pool, they would repeat at once.`;
   });
 
   protected begin(change: boolean): void {

@@ -4,7 +4,7 @@ import { debounceTime, filter, merge } from 'rxjs';
 import { Api } from './api/api';
 import { ServerEvents } from './api/server-events';
 
-/** How many matters Tidy has to settle; kept up as the library changes. */
+/** How many matters Tidy has to review; kept up as the library changes. */
 @Injectable({ providedIn: 'root' })
 export class TidyCount {
   private readonly api = inject(Api);

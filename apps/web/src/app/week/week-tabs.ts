@@ -44,6 +44,6 @@ export class WeekTabs {
   protected readonly parts = [
     { path: '', word: 'As it repeats' },
     { path: 'dates', word: 'Dates that differ' },
-    { path: 'shows', word: 'Shows and frames' },
+    { path: 'shows', word: 'Shows and openers' },
   ];
 }

@@ -1,6 +1,6 @@
 import { nameKey } from '../../text/fold.js';
 
-export interface NamedThing {
+export interface NamedReference {
   readonly id: string;
   readonly name: string;
 }
@@ -8,12 +8,12 @@ export interface NamedThing {
 /** What clock text can name. */
 export interface NameBook {
   /** Categories and pools. */
-  readonly sources: readonly NamedThing[];
-  readonly items: readonly NamedThing[];
+  readonly sources: readonly NamedReference[];
+  readonly items: readonly NamedReference[];
 }
 
 /** The things of a name, whatever the case. */
-export function thingsNamed(things: readonly NamedThing[], name: string): NamedThing[] {
+export function namedReferences(things: readonly NamedReference[], name: string): NamedReference[] {
   const key = nameKey(name);
   return things.filter((thing) => nameKey(thing.name) === key);
 }

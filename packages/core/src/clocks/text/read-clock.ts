@@ -1,6 +1,6 @@
 import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
 import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine } from '../line.js';
-import { thingsNamed, type NameBook, type NamedThing } from './clock-names.js';
+import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { timeOf, tokensOf, type Token } from './tokens.js';
 
 /** A line without an id. */
@@ -220,14 +220,14 @@ function readWhere(reader: Reader): { filter?: string } {
 }
 
 /** The id behind a name, or the one in brackets after it. */
-function named(reader: Reader, things: readonly NamedThing[], what: string): string {
+function named(reader: Reader, things: readonly NamedReference[], what: string): string {
   const { value, ...token } = reader.take('text', `the name of ${what === 'item' ? 'an item' : `a ${what}`} in quotes`);
   const id = reader.takeIf('id');
   if (id) {
     if (things.some((thing) => thing.id === id.value)) return id.value;
     throw new Fault(id, `No ${what} has this id.`);
   }
-  const found = thingsNamed(things, value);
+  const found = namedReferences(things, value);
   if (found.length === 1) return found[0]!.id;
   if (found.length === 0) throw new Fault(token, `There is no ${what} named “${value}”.`);
   throw new Fault(

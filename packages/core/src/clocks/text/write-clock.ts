@@ -1,5 +1,5 @@
 import type { Clock, ClockLine } from '../line.js';
-import { thingsNamed, type NameBook, type NamedThing } from './clock-names.js';
+import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { quoted, timeText } from './tokens.js';
 
 /** A clock as text, which `readClock` reads back without loss but for the ids of its lines. */
@@ -41,8 +41,8 @@ export function writeLine(line: ClockLine, book: NameBook): string {
 }
 
 /** A name, with its id where the name alone does not say which. */
-function reference(id: string, things: readonly NamedThing[]): string {
+function reference(id: string, things: readonly NamedReference[]): string {
   const thing = things.find((one) => one.id === id);
   if (!thing) return `"?" [${id}]`;
-  return thingsNamed(things, thing.name).length === 1 ? quoted(thing.name) : `${quoted(thing.name)} [${id}]`;
+  return namedReferences(things, thing.name).length === 1 ? quoted(thing.name) : `${quoted(thing.name)} [${id}]`;
 }

@@ -29,7 +29,7 @@ export function staticBounds(assignment: Assignment): Float64Array {
     if (shape === 'atLeast') {
       bound[level]! += rule.shortOfSupply(compiled);
     } else if (shape === 'atMost' || shape === 'otherHour' || shape === 'apart') {
-      rule.everyBreak((charged, others) => {
+      rule.everyViolation((charged, others) => {
         if ([charged, ...others].every((p) => sequence.fixed[p] === 1)) bound[level]!++;
       });
     }

@@ -113,7 +113,7 @@ export class Annealer {
     const hot = new Set<number>();
     for (const p of free) if (assignment.itemAt[p]! < 0) hot.add(p);
     for (const rule of assignment.compiled.evaluators) {
-      rule.everyBreak((charged, others) => {
+      rule.everyViolation((charged, others) => {
         if (fixed[charged] === 0) hot.add(charged);
         for (const other of others) if (fixed[other] === 0) hot.add(other);
       });

@@ -17,7 +17,7 @@ export function matters(assignment: Assignment, level: number): Matter[] {
   }
   for (const rule of assignment.compiled.evaluators) {
     if (rule.hard || assignment.levelOfRank(rule.rank) !== level) continue;
-    rule.everyBreak((at, others) => found.push({ at, others: [...others] }));
+    rule.everyViolation((at, others) => found.push({ at, others: [...others] }));
   }
   return found;
 }

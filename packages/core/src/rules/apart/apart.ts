@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
 import { hasValue } from '../../sequence/tag-index.js';
-import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { ruleFields, seconds, type Shape } from '../shape.js';
 
 const schema = v.object({
@@ -131,7 +131,7 @@ class ApartEvaluator extends RuleEvaluator {
     return start[p]! + duration[itemAt[p]!]!;
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     if (this.charged[q] === 0) return;
     const clashes: { other: number; by: number }[] = [];
     for (const value of this.valuesAt(q)) {

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import type { CellCounts } from '../../sequence/cell-counts.js';
 import { hasValue, type TagIndex } from '../../sequence/tag-index.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
-import { RuleEvaluator, type ReportBreak, type Supply } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation, type Supply } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
@@ -93,7 +93,7 @@ class AtLeastEvaluator extends RuleEvaluator {
     return short;
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     const cell = this.cell[q]!;
     if (cell < 0 || this.lastOfHour[cell] !== q || this.asksIn[cell] === 0) return;
     for (const value of this.wanted) {

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import type { CellCounts } from '../../sequence/cell-counts.js';
 import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, seconds, type Shape } from '../shape.js';
 
 const schema = v.object({
@@ -37,7 +37,7 @@ abstract class AtMostEvaluator extends RuleEvaluator {
     return others.length + 1 - by;
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     if (this.charged[q] === 0) return;
     for (const value of this.valuesAt(q)) {
       const earlier = this.inside(q, value);

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import type { RuleContext } from '../../sequence/rule-context.js';
 import { hasValue } from '../../sequence/tag-index.js';
-import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({ ...ruleFields, shape: v.literal('handOff'), from: v.string(), to: v.string() });
@@ -47,7 +47,7 @@ class HandOffEvaluator extends RuleEvaluator {
     return this.hard && fixed[earlier] === 1 && fixed[later] === 1 ? 0 : this.charged[later]!;
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     const { itemAt } = this.sequence;
     if (itemAt[q]! < 0 || this.charged[q] === 0) return;
     const before = this.view.filled.previous(q);

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { CellCounts } from '../../sequence/cell-counts.js';
 import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { Index, RuleContext } from '../../sequence/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
@@ -132,7 +132,7 @@ class OtherHourEvaluator extends RuleEvaluator implements Index {
     return isSameHourWithin(this.days, day[earlier]!, hourOfDay[earlier]!, day[later]!, hourOfDay[later]!);
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     if (this.charged[q] === 0) return;
     for (const value of this.valuesAt(q)) {
       const list = this.occurrences.lists[value]!;

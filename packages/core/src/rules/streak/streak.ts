@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import type { RuleContext } from '../../sequence/rule-context.js';
-import { RuleEvaluator, type ReportBreak } from '../evaluator.js';
+import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
 
 const schema = v.object({
@@ -48,7 +48,7 @@ class StreakEvaluator extends RuleEvaluator {
 
   /** The change when a play having the value comes between. */
   private joined(p: number, left: number, right: number, value: number): number {
-    if (this.tolerates) return this.runBreaks(left, right, value, p) - this.runBreaks(left, right, value, -1);
+    if (this.tolerates) return this.runViolations(left, right, value, p) - this.runViolations(left, right, value, -1);
     const { filled } = this.view;
     let before = 0;
     for (let q = left; q >= 0 && before < this.max && this.hasAt(q, value); q = filled.previous(q)) {
@@ -67,9 +67,9 @@ class StreakEvaluator extends RuleEvaluator {
   private parted(left: number, right: number, value: number): number {
     if (this.tolerates) {
       return (
-        this.runBreaks(left, -1, value, -1) +
-        this.runBreaks(-1, right, value, -1) -
-        this.runBreaks(left, right, value, -1)
+        this.runViolations(left, -1, value, -1) +
+        this.runViolations(-1, right, value, -1) -
+        this.runViolations(left, right, value, -1)
       );
     }
     const { filled } = this.view;
@@ -87,7 +87,7 @@ class StreakEvaluator extends RuleEvaluator {
   }
 
   /** Breaks of a run that are not tolerated: its part up to left, then p, then its part from right; -1 leaves one out. */
-  private runBreaks(left: number, right: number, value: number, p: number): number {
+  private runViolations(left: number, right: number, value: number, p: number): number {
     const { fixed } = this.sequence;
     const { filled } = this.view;
     let place = 0;
@@ -110,7 +110,7 @@ class StreakEvaluator extends RuleEvaluator {
     return others.length + 1 - by;
   }
 
-  override charge(q: number, report: ReportBreak): void {
+  override charge(q: number, report: ReportViolation): void {
     if (this.charged[q] === 0) return;
     for (const value of this.valuesAt(q)) {
       const others: number[] = [];

@@ -118,7 +118,7 @@ export class CardFit {
       case 'no slot':
         return 'no slot for music';
       case 'barred':
-        return barWords(bar!);
+        return unavailabilityWords(bar!);
       case 'held': {
         const { ruleId, by, other, otherMs, freeMs } = clashes[0]!;
         const what = other.id === this.card().id ? 'itself' : `“${other.title}”`;
@@ -134,7 +134,7 @@ export class CardFit {
   }
 }
 
-function barWords(bar: NonNullable<FitHour['bar']>): string {
+function unavailabilityWords(bar: NonNullable<FitHour['bar']>): string {
   switch (bar.because) {
     case 'not yet':
       return `not on air before ${bar.from}`;

@@ -29,7 +29,7 @@ function artistRow({ key, members }: ArtistCluster): TidyRow {
   return {
     key,
     kind: 'artists',
-    evidence: 'a letter apart',
+    evidence: 'One letter differs',
     members: members.map(({ id, name, songs }) => ({ id, name, says: plural(songs, 'song'), categoryId: null })),
     sure: true,
   };
@@ -40,18 +40,18 @@ function albumRow({ key, artistId, artist, title, members }: AlbumCluster): Tidy
     key,
     kind: 'albums',
     artistId,
-    evidence: `${title === 'slip' ? 'albums a letter apart' : 'one album, printed in two ways'}, one artist`,
+    evidence: `${title === 'slip' ? 'one letter of the album differs' : 'one album, printed in two ways'}, one artist`,
     members: members.map(({ album, songs }) => ({ id: album, name: album, says: `${artist}, ${plural(songs, 'song')}`, categoryId: null })),
     sure: true,
   };
 }
 
 function songRow({ key, title, artist, members }: SongCluster, length: (ms: number) => string): TidyRow {
-  const titles = { same: 'the same title', slip: 'titles a letter apart', version: 'another version' }[title];
+  const titles = { same: 'the same title', slip: 'one letter of the title differs', version: 'another version' }[title];
   return {
     key,
     kind: 'songs',
-    evidence: `${titles}, ${artist === 'slip' ? 'artists a letter apart' : 'one artist'}`,
+    evidence: `${titles}, ${artist === 'slip' ? 'one letter of the artist differs' : 'one artist'}`,
     members: members.map((song) => ({
       id: song.id,
       name: song.title,

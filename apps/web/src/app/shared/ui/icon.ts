@@ -15,6 +15,7 @@ import {
   GripVertical,
   History,
   Hourglass,
+  CircleHelp,
   Keyboard,
   LibraryBig,
   ListMusic,
@@ -38,8 +39,9 @@ import {
   TriangleAlert,
   Undo2,
   X,
-  type IconNode,
-} from 'lucide';
+  LucideAngularModule,
+  type LucideIconData,
+} from 'lucide-angular';
 
 const ICONS = {
   columns: Columns3,
@@ -57,6 +59,7 @@ const ICONS = {
   folder: FolderOpen,
   grip: GripVertical,
   handOver: Send,
+  help: CircleHelp,
   history: History,
   import: FileUp,
   jobs: Hourglass,
@@ -80,53 +83,18 @@ const ICONS = {
   warning: TriangleAlert,
   week: CalendarRange,
   close: X,
-} satisfies Record<string, IconNode>;
+} satisfies Record<string, LucideIconData>;
 
 export type IconName = keyof typeof ICONS;
 
 /** A line icon; it says nothing by itself, so what holds it carries the words. */
 @Component({
   selector: 'f-icon',
-  template: `<svg
-    [attr.width]="size()"
-    [attr.height]="size()"
-    viewBox="0 0 24 24"
-    fill="none"
-    stroke="currentColor"
-    stroke-width="1.75"
-    stroke-linecap="round"
-    stroke-linejoin="round"
-    aria-hidden="true">
-    @for (part of parts(); track $index) {
-      @switch (part[0]) {
-        @case ('path') {
-          <svg:path [attr.d]="part[1]['d']" />
-        }
-        @case ('circle') {
-          <svg:circle [attr.cx]="part[1]['cx']" [attr.cy]="part[1]['cy']" [attr.r]="part[1]['r']" />
-        }
-        @case ('rect') {
-          <svg:rect
-            [attr.x]="part[1]['x']"
-            [attr.y]="part[1]['y']"
-            [attr.width]="part[1]['width']"
-            [attr.height]="part[1]['height']"
-            [attr.rx]="part[1]['rx']" />
-        }
-        @case ('line') {
-          <svg:line [attr.x1]="part[1]['x1']" [attr.y1]="part[1]['y1']" [attr.x2]="part[1]['x2']" [attr.y2]="part[1]['y2']" />
-        }
-        @case ('polyline') {
-          <svg:polyline [attr.points]="part[1]['points']" />
-        }
-        @case ('polygon') {
-          <svg:polygon [attr.points]="part[1]['points']" />
-        }
-      }
-    }
-  </svg>`,
+  imports: [LucideAngularModule],
+  template: `<lucide-angular [img]="image()" [size]="size()" [strokeWidth]="1.75" aria-hidden="true" />`,
   styles: `
-    :host {
+    :host,
+    lucide-angular {
       display: inline-flex;
       flex: none;
     }
@@ -136,5 +104,5 @@ export type IconName = keyof typeof ICONS;
 export class Icon {
   readonly name = input.required<IconName>();
   readonly size = input(16);
-  protected readonly parts = computed(() => ICONS[this.name()]);
+  protected readonly image = computed<LucideIconData>(() => ICONS[this.name()]);
 }

@@ -1,0 +1,17 @@
+/** Pages of the guide by the place they are about; deeper places first. */
+const PAGES: readonly (readonly [path: string, page: string])[] = [
+  ['library/import', 'import'],
+  ['library', 'library'],
+  ['rotation', 'rotation'],
+  ['clocks', 'clocks'],
+  ['week', 'week'],
+  ['rules', 'rules'],
+  ['logs', 'logs'],
+  ['hand-over', 'hand-over'],
+];
+
+/** The page of the guide about an address such as `/osier-vale/library/import?…`; the first page where none is. */
+export function helpPageOf(url: string): string {
+  const path = url.split(/[?#]/)[0]!.split('/').slice(2).join('/');
+  return PAGES.find(([place]) => path === place || path.startsWith(`${place}/`))?.[1] ?? 'start';
+}
