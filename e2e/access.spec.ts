@@ -66,7 +66,7 @@ describe('the keys', () => {
     await desk.press('g', '5');
     await desk.sees('h1', 'Rules');
     await desk.press('?');
-    await desk.sees('.p-dialog', 'move the rule to the other column');
+    await desk.sees('.p-dialog', 'move the rule to the next column');
     await desk.press('Escape');
     await desk.press('Control+k');
     await desk.type('go to week');

@@ -1,4 +1,5 @@
 import { CsvError, parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
 import { DELIMITERS, type Delimiter } from './delimiters.js';
 import { MOST_ROWS, rowTooLarge, TOO_MANY_ROWS } from './limits.js';
 
@@ -60,12 +61,5 @@ export function readCsv(text: string, delimiter: Delimiter, most = MOST_ROWS): C
 
 /** A table as CSV text with CRLF ends; cells that a spreadsheet would run as a formula are made harmless. */
 export function writeCsv(header: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
-  return [header, ...rows].map((row) => row.map(writeCell).join(',')).join('\r\n') + '\r\n';
-}
-
-function writeCell(value: string | number | null): string {
-  if (value === null) return '';
-  if (typeof value === 'number') return String(value);
-  const harmless = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+  return stringify([header, ...rows] as unknown[][], { record_delimiter: 'windows', escape_formulas: true });
 }
