@@ -44,6 +44,9 @@ export default {
       transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|(@fuller|lucide-angular|d3-.*|internmap|luxon)/)'],
       modulePathIgnorePatterns: ['<rootDir>/dist/', '<rootDir>/data/'],
     },
-    nodeProject('e2e', 'e2e'),
+    nodeProject('e2e', 'e2e', {
+      globalSetup: '<rootDir>/e2e/support/demo-folders.mjs',
+      globalTeardown: '<rootDir>/e2e/support/remove-demo-folders.mjs',
+    }),
   ],
 };

@@ -13,6 +13,7 @@ if (only.length === 0) {
   run(npx('prettier'), ['--check', '--log-level', 'warn', '.']);
   say('Checking dependency rules');
   run(npx('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps', 'demo', 'e2e', 'bench']);
+  run(process.execPath, ['scripts/third-party.mjs', '--check']);
   say('Checking types');
   run(npx('tsc'), ['-p', 'tsconfig.json']);
   run(npx('ngc'), ['-p', 'apps/web/tsconfig.app.json', '--noEmit']);

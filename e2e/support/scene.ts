@@ -1,6 +1,8 @@
+import { cpSync } from 'node:fs';
+import path from 'node:path';
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import type { Browser } from 'puppeteer-core';
-import { Desk, fuller, openBrowser, removeFolder, startServer, temporaryFolder, type RunningServer } from './fuller.js';
+import { Desk, openBrowser, removeFolder, startServer, temporaryFolder, type RunningServer } from './fuller.js';
 
 export interface Scene {
   desk: Desk;
@@ -10,14 +12,13 @@ export interface Scene {
   act(name: string, play: (desk: Desk) => Promise<void>): void;
 }
 
-/** A demo station of its own, served and open in a browser, for the tests of one file. */
-export function scene(weeks = 1): Scene {
+/** A demo station of its own, without a past or with a week of it, served and open in a browser, for the tests of one file. */
+export function scene(weeks: 0 | 1 = 1): Scene {
   let browser: Browser;
   const stage = {} as Scene;
   beforeAll(async () => {
     stage.dataDir = temporaryFolder();
-    const made = fuller('init', '--data', stage.dataDir, '--demo', '--weeks', String(weeks));
-    if (made.status !== 0) throw new Error(made.stderr);
+    cpSync(path.join(process.env['FULLER_E2E_DEMO']!, String(weeks)), stage.dataDir, { recursive: true });
     stage.server = await startServer(stage.dataDir);
     browser = await openBrowser();
     stage.desk = await Desk.open(browser, stage.server.url);
