@@ -60,13 +60,13 @@ describe('the library', () => {
     const name = await desk.text('.matter .name');
     await desk.clickOn('.matter .evidence');
     await desk.press('Enter');
-    await desk.sees('.place-head', `${all - 1} matters`);
+    await desk.sees('.place-head', `${all - 1} to review`);
     expect(await desk.text('.matter .name')).not.toBe(name);
     await desk.page.waitForSelector('.matter.active:focus');
     await desk.press('x');
-    await desk.sees('.place-head', `${all - 2} matters`);
+    await desk.sees('.place-head', `${all - 2} to review`);
     await desk.press('Control+z');
-    await desk.sees('.place-head', `${all - 1} matters`);
+    await desk.sees('.place-head', `${all - 1} to review`);
     await desk.press('Control+z');
     await desk.sees('.matter .name', name);
     await desk.click('Songs without a file');

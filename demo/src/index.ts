@@ -332,9 +332,13 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
   if (kept && findEntry(log, kept.id)) await edit(services, today, { type: 'lock', entryId: kept.id, locked: true });
 }
 
-async function edit({ logs }: Services, date: string, change: Parameters<Services['logs']['edit']>[3]): Promise<void> {
+async function edit(
+  { logs, logWriter }: Services,
+  date: string,
+  change: Parameters<Services['logWriter']['edit']>[3],
+): Promise<void> {
   const row = await logs.mustFind(VALE, date);
-  await logs.edit(programAt(VALE, 'demo'), date, row.revision, change);
+  await logWriter.edit(programAt(VALE, 'demo'), date, row.revision, change);
 }
 
 /** Forty items that can be heard, and a folder of eight tagged files that are not in the library yet. */

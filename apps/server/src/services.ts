@@ -15,12 +15,16 @@ import { HandOverService } from './hand-over/hand-over-service.js';
 import { ImportService } from './import/import-service.js';
 import { LibraryService } from './library/library-service.js';
 import { LogService } from './logs/log-service.js';
+import { LogUndo } from './logs/log-undo.js';
+import { LogWriter } from './logs/log-writer.js';
 import { ArtistService } from './tidy/artist-service.js';
 import { BulkService } from './library/bulk-service.js';
 import { FamilyService } from './tags/family-service.js';
 import { WatchService } from './import/watch-service.js';
 import { WorklistService } from './library/worklist-service.js';
 import { PlanService } from './week/plan-service.js';
+import { PlanWriter } from './week/plan-writer.js';
+import { CategoryEdits } from './categories/category-edits.js';
 import { ClockService } from './clocks/clock-service.js';
 import { PlaysService } from './library/plays-service.js';
 import { PoolService } from './pools/pool-service.js';
@@ -65,17 +69,22 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const reader = new StationReader(store, pools, plans, revisions, now);
   const judges = judge ?? judgeBy(reader);
   const logs = new LogService(store, reader, plans, judges, now);
+  const logWriter = new LogWriter(store, reader, logs);
+  new LogUndo(store, reader, logs, logWriter);
   return {
     store,
     revisions,
     pools,
     plans,
+    planWriter: new PlanWriter(store, plans),
     catalogue,
+    categoryEdits: new CategoryEdits(store, catalogue),
     rules,
     library,
     reader,
     judge: judges,
     logs,
+    logWriter,
     artists: new ArtistService(store),
     categories: new CategoryService(store, pools, library),
     rotation: new RotationService(store, reader, now),
@@ -177,6 +186,7 @@ export async function openServices({
     generate: new GenerateService({
       store,
       logs,
+      logWriter: reading.logWriter,
       reader: reading.reader,
       thread,
       catalogue,

@@ -1,4 +1,5 @@
 import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
 import type { CategoryUse } from '@fuller/contracts';
 import { BAND_COLOURS, drawOf, foldText, nameKey, parseFilter, withSource, type ClockLine } from '@fuller/core';
 import { CategoryEntity, CategoryGroupEntity, ClockEntity, PlacementEntity, PoolEntity } from '../db/entities/index.js';
@@ -45,9 +46,9 @@ export class CategoryService {
   /** Makes a category part of another: its items, its lines in clocks and its plays' items go over, and it goes. */
   merge({ stationId, clientId }: StationActor, id: string, into: string): Promise<Written<void>> {
     return this.store.write({ clientId, stationId, label: 'Merge two categories' }, async (changes) => {
-      const gone = await changes.find('category', id);
-      const kept = await changes.find('category', into);
-      if (!gone || !kept || id === into) throw notFound('category', !gone ? id : into);
+      const gone = await changes.mustSee('category', id);
+      await changes.mustSee('category', into);
+      if (id === into) throw notFound('category', into);
       const named = (await this.use(stationId, id)).pools;
       if (named.length > 0)
         throw new FullerError(
@@ -77,13 +78,8 @@ export class CategoryService {
     { name, code, itemIds }: { name: string; code: string; itemIds: readonly string[] },
   ): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label: `Split off category ${name}` }, async (changes) => {
-      const category = await changes.find('category', id);
-      if (!category) throw notFound('category', id);
-      const rows = await changes.em.find(
-        CategoryEntity,
-        { $or: [{ scope: 'group' }, { stationId }] },
-        { disableIdentityMap: true },
-      );
+      const category = await changes.mustSee('category', id);
+      const rows = await changes.em.find(CategoryEntity, visibleTo(stationId), { disableIdentityMap: true });
       if (rows.some((row) => row.nameKey === nameKey(name)))
         throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
       const holder = rows.find((row) => row.codeKey === foldText(code));

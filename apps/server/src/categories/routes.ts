@@ -3,7 +3,7 @@ import type { Services } from '../services.js';
 import { on, type AnyRoute } from '../http/route.js';
 import { changeOf, created } from '../http/answers.js';
 
-export function categoriesRoutes({ catalogue, categories }: Services): AnyRoute[] {
+export function categoriesRoutes({ categories, categoryEdits }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.categoryUse, ({ params }) => categories.use(params.stationId, params.id)),
     on(ENDPOINTS.mergeCategory, async ({ params, body, actor }) =>
@@ -15,12 +15,10 @@ export function categoriesRoutes({ catalogue, categories }: Services): AnyRoute[
       changeOf(await categories.renameGroup(actor, params.id, body.name)),
     ),
     on(ENDPOINTS.deleteGroup, async ({ params, actor }) => changeOf(await categories.removeGroup(actor, params.id))),
-    on(ENDPOINTS.createCategory, ({ body, actor }) => created(catalogue.createCategory(actor, body))),
+    on(ENDPOINTS.createCategory, ({ body, actor }) => created(categoryEdits.create(actor, body))),
     on(ENDPOINTS.patchCategory, async ({ params, body: { revision, ...patch }, actor }) =>
-      changeOf(await catalogue.updateCategory(actor, params.id, revision, patch)),
+      changeOf(await categoryEdits.update(actor, params.id, revision, patch)),
     ),
-    on(ENDPOINTS.deleteCategory, async ({ params, actor }) =>
-      changeOf(await catalogue.deleteCategory(actor, params.id)),
-    ),
+    on(ENDPOINTS.deleteCategory, async ({ params, actor }) => changeOf(await categoryEdits.remove(actor, params.id))),
   ];
 }

@@ -1,6 +1,7 @@
 import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
 import { drawOf, itemOfLine, nameKey, usageOfClocks, type ClockLine } from '@fuller/core';
-import { ClockEntity } from '../db/entities/index.js';
+import { ClockEntity, StationEntity, type ClockRecord, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { listNames } from '../store/list-names.js';
@@ -47,6 +48,7 @@ export class ClockService {
     label: string,
   ): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label }, async (changes) => {
+      await changes.mustSee('clock', id);
       await this.refuseTaken(changes, stationId, fields.name, id);
       await this.refuseUnknown(changes, stationId, fields.lines);
       await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
@@ -55,28 +57,12 @@ export class ClockService {
   }
 
   async remove({ stationId, clientId }: StationActor, id: string): Promise<Written<string>> {
-    const rows = await this.plans.rows(stationId);
-    const clock = rows.clocks.find((row) => row.id === id);
+    const clock = await this.store.read.findOne(ClockEntity, { id, ...visibleTo(stationId) });
     if (!clock) throw notFound('clock', id);
-    const plan = this.plans.planOf(rows);
-    const shows = plan.shows.filter((show) =>
-      [...show.clockIds, show.openerId, show.closerId, show.hourOpenerId].includes(id),
-    );
-    if (shows.length)
-      throw new FullerError('IN_USE', `${clock.name} belongs to ${listNames(shows.map(({ name }) => name))}.`);
-    if (Object.values(plan.framing).includes(id))
-      throw new FullerError('IN_USE', `${clock.name} frames the hours of the station.`);
-    const dates = plan.dates.filter(({ blocks }) => blocks.some((block) => block.runs === 'clock' && block.id === id));
-    if (dates.length)
-      throw new FullerError('IN_USE', `${clock.name} runs on ${listNames(dates.map(({ name }) => name))}.`);
-    const minutes = (usageOfClocks(plan).get(id) ?? []).reduce((sum, { from, to }) => sum + to - from, 0);
-    if (minutes || plan.week.defaultClockId === id) {
-      const hours = Math.round((minutes / 60) * 10) / 10;
-      throw new FullerError(
-        'IN_USE',
-        `${clock.name} runs in ${minutes ? `${hours} hours of the week` : 'every hour without a clock of its own'}.`,
-      );
-    }
+    // A shared clock may run at any station.
+    const stations = await this.store.read.find(StationEntity, clock.scope === 'group' ? {} : { id: stationId });
+    for (const station of stations)
+      await this.refuseUsed(clock, station, station.id === stationId ? '' : ` at ${station.name}`);
     return this.store.write({ clientId, stationId, label: `Delete clock ${clock.name}` }, async (changes) => {
       await dropPlaceFromRules(changes, { kind: 'clock', id });
       await changes.remove('clock', id);
@@ -84,8 +70,30 @@ export class ClockService {
     });
   }
 
+  /** Throws IN_USE where a station needs a clock. */
+  private async refuseUsed({ id, name }: ClockRecord, station: StationRecord, where: string): Promise<void> {
+    const plan = await this.plans.plan(station.id);
+    const shows = plan.shows.filter((show) =>
+      [...show.clockIds, show.openerId, show.closerId, show.hourOpenerId].includes(id),
+    );
+    if (shows.length > 0)
+      throw new FullerError('IN_USE', `${name} belongs to ${listNames(shows.map((show) => show.name))}${where}.`);
+    if (Object.values(plan.framing).includes(id))
+      throw new FullerError('IN_USE', `${name} opens or closes the hours of the station${where}.`);
+    const dates = plan.dates.filter(({ blocks }) => blocks.some((block) => block.runs === 'clock' && block.id === id));
+    if (dates.length > 0)
+      throw new FullerError('IN_USE', `${name} runs on ${listNames(dates.map((date) => date.name))}${where}.`);
+    const minutes = (usageOfClocks(plan).get(id) ?? []).reduce((sum, { from, to }) => sum + to - from, 0);
+    if (minutes === 0 && plan.week.defaultClockId !== id) return;
+    const hours = Math.round((minutes / 60) * 10) / 10;
+    throw new FullerError(
+      'IN_USE',
+      `${name} runs in ${minutes ? `${hours} hours of the week` : 'every hour without a clock of its own'}${where}.`,
+    );
+  }
+
   private async refuseTaken(changes: ChangeSet, stationId: string, name: string, ownId: string | null): Promise<void> {
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const visible = visibleTo(stationId);
     const rows = await changes.em.find(ClockEntity, visible, { disableIdentityMap: true });
     if (rows.some((row) => row.id !== ownId && row.nameKey === nameKey(name)))
       throw new FullerError('NAME_TAKEN', `There is a clock named “${name}” already.`, 'name');

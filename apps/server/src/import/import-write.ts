@@ -1,4 +1,5 @@
 import type { ImportOptions, ImportSummary } from '@fuller/contracts';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import {
   BAND_COLOURS,
   foldText,
@@ -257,7 +258,7 @@ function itemFields(draft: ItemDraft): Parameters<typeof newItemRow>[0] {
 
 /** Categories a station sees, by folded name and by folded code. */
 async function categoriesByKey(from: Store | ChangeSet, stationId: string): Promise<Map<string, string>> {
-  const sql = `select id, name, code from category where scope = 'group' or station_id = ?`;
+  const sql = `select id, name, code from category c where ${visibleSql('c')}`;
   const rows = ('em' in from ? await from.em.execute(sql, [stationId]) : await from.rows(sql, [stationId])) as {
     id: string;
     name: string;

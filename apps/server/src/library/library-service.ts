@@ -1,4 +1,6 @@
+import { visibleTo } from '../db/visible.js';
 import type { StationActor } from '../actor.js';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { AudioRoots } from './audio-roots.js';
 import type { ItemCard, ItemPage, ItemPatch, ItemQuery, ItemRow } from '@fuller/contracts';
 import {
@@ -11,7 +13,7 @@ import {
   type ItemKind,
 } from '@fuller/core';
 import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
-import { itemListQueries, type ItemListRow } from '../db/sql/item-list.js';
+import { itemListQueries, type ItemListRow } from '../db/dialect/sqlite/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from '../store/change-set.js';
@@ -70,7 +72,7 @@ export class LibraryService {
   }
 
   async card(stationId: string, itemId: string): Promise<ItemCard> {
-    const item = await this.store.read.findOne(ItemEntity, { id: itemId });
+    const item = await this.store.read.findOne(ItemEntity, { id: itemId, ...visibleTo(stationId) });
     if (!item) throw notFound('item', itemId);
     const credits = await this.store.rows<ItemCard['credits'][number]>(
       `select a.id as artistId, a.name, c.role,
@@ -85,7 +87,7 @@ export class LibraryService {
     );
     const placements = await this.store.rows<{ id: string }>(
       `select p.category_id as id from placement p join category c on c.id = p.category_id
-       where p.item_id = ? and (c.scope = 'group' or c.station_id = ?)`,
+       where p.item_id = ? and ${visibleSql('c')}`,
       [itemId, stationId],
     );
     const file = item.file ?? null;
@@ -167,8 +169,7 @@ export class LibraryService {
   update({ stationId, clientId }: StationActor, itemId: string, patch: ItemPatch): Promise<Written<string>> {
     const { revision, ...fields } = patch;
     return this.store.write({ clientId, stationId, label: 'Change an item' }, async (changes) => {
-      const before = await changes.find('item', itemId);
-      if (!before) throw notFound('item', itemId);
+      const before = await changes.mustSee('item', itemId);
       const duration = fields.durationMs ?? (before['durationMs'] as number);
       for (const [field, name] of POINTS) {
         if ((fields[field] ?? 0) > duration)
@@ -203,8 +204,7 @@ export class LibraryService {
       const patch =
         by === null ? { approvedAtMs: null, approvedBy: null } : { approvedAtMs: this.now(), approvedBy: by };
       for (const itemId of itemIds) {
-        const item = await changes.find('item', itemId);
-        if (!item) throw notFound('item', itemId);
+        const item = await changes.mustSee('item', itemId);
         // Who approved first stays said.
         if ((by === null) !== (item['approvedAtMs'] === null)) await changes.update('item', itemId, patch);
       }
@@ -235,10 +235,10 @@ export class LibraryService {
     if (categoryId !== null && !category) throw notFound('category', categoryId);
     let moved = 0;
     for (const itemId of itemIds) {
-      if (!(await changes.find('item', itemId))) throw notFound('item', itemId);
+      await changes.mustSee('item', itemId);
       const current = (await changes.em.execute(
         `select p.id, p.category_id as categoryId from placement p join category c on c.id = p.category_id
-         where p.item_id = ? and (c.scope = 'group' or c.station_id = ?)`,
+         where p.item_id = ? and ${visibleSql('c')}`,
         [itemId, stationId],
       )) as { id: string; categoryId: string }[];
       if (current.some((row) => row.categoryId === categoryId)) continue;

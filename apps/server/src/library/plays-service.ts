@@ -1,4 +1,5 @@
 import type { AirplayProof, ItemFit, ItemPlays } from '@fuller/contracts';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import {
   addDays,
   dayFit,
@@ -14,7 +15,7 @@ import {
   type StationPlay,
 } from '@fuller/core';
 import { ItemEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
-import { PLAYS_BETWEEN } from '../db/sql/station-data.js';
+import { PLAYS_BETWEEN } from '../db/dialect/sqlite/station-data.js';
 import { FullerError, notFound } from '../errors.js';
 import { docOf, type LogService } from '../logs/log-service.js';
 import { tablePdf } from './pdf.js';
@@ -26,7 +27,7 @@ const SHOWN_PLAYS = 12;
 const MOST_PROOF_DAYS = 367;
 const DAY_MS = 86_400_000;
 const CATEGORY_OF = `select p.category_id as id from placement p join category c on c.id = p.category_id
-  where p.item_id = ? and (c.scope = 'group' or c.station_id = ?) order by c.music desc, c.position limit 1`;
+  where p.item_id = ? and ${visibleSql('c')} order by c.music desc, c.position limit 1`;
 const AIRED = `select start_ms as startMs from play
   where station_id = ? and start_ms >= ? and start_ms < ? and start_ms <= ? and item_id = ? order by start_ms`;
 

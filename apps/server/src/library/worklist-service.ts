@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import { SettingEntity } from '../db/entities/index.js';
-import { worklistKey } from '../db/sql/item-list.js';
+import { worklistKey } from '../db/dialect/sqlite/item-list.js';
 import { FullerError } from '../errors.js';
 import type { Store, Written } from '../store/store.js';
 

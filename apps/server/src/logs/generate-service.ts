@@ -21,6 +21,7 @@ import type { RuleService } from '../rules/rule-service.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
 import type { Judgement } from './judge.js';
 import type { LogService } from './log-service.js';
+import type { LogWriter } from './log-writer.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Revisions } from '../store/revisions.js';
 import { docOf, type StationReader } from './station-reader.js';
@@ -56,6 +57,7 @@ class TakenOffAir extends FullerError {}
 interface Parts {
   readonly store: Store;
   readonly logs: LogService;
+  readonly logWriter: LogWriter;
   readonly reader: StationReader;
   readonly thread: ReadingThread | null;
   readonly catalogue: CatalogueService;
@@ -208,7 +210,7 @@ export class GenerateService {
     made: readonly MadeDay[],
     job: RunningJob,
   ): Promise<GenerateOutcome> {
-    const { store, logs, now } = this.parts;
+    const { store, logs, logWriter, now } = this.parts;
     job.progress(1, 'Writing');
     const written = await store.write({ clientId, stationId, label: labelOf(range) }, async (changes) => {
       for (const { log, revision, judged, airedUntilMs } of made) {
@@ -224,7 +226,7 @@ export class GenerateService {
             `Generating took so long that more of ${log.date} has aired; nothing was written.`,
           );
         await this.refuseTakenOff(changes.em, log, current && docOf(current));
-        await logs.save(changes, stationId, log, judged);
+        await logWriter.save(changes, stationId, log, judged);
         job.signal.throwIfAborted();
       }
     });

@@ -11,7 +11,7 @@ const ofLog = (
   { revisions }: Now,
 ): string => `${revisions.ground} ${revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1))}`;
 
-export function logsRoutes({ logs, jobs, generate }: Services): AnyRoute[] {
+export function logsRoutes({ logWriter, logs, jobs, generate }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.days, ({ params, query }) => logs.days(params.stationId, query.from, query.count)),
     on(ENDPOINTS.log, ({ params }) => logs.view(params.stationId, params.date), { reads: ofLog }),
@@ -20,7 +20,7 @@ export function logsRoutes({ logs, jobs, generate }: Services): AnyRoute[] {
     }),
     on(ENDPOINTS.deskData, ({ params }) => logs.deskData(params.stationId, params.date), { reads: ofLog }),
     on(ENDPOINTS.editLog, async ({ params, body, actor }) => {
-      const written = await logs.edit(actor, params.date, body.revision, body.edit);
+      const written = await logWriter.edit(actor, params.date, body.revision, body.edit);
       return { ...changeOf(written), ...written.value };
     }),
     on(ENDPOINTS.generate, async ({ params, body, actor }) => {

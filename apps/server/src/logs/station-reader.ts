@@ -1,4 +1,5 @@
 import type { LogItem } from '@fuller/contracts';
+import { visibleTo } from '../db/visible.js';
 import {
   ITEM_TAGS,
   addDays,
@@ -24,7 +25,7 @@ import {
   PLAYS_OF_DATES,
   SCHEDULED_ITEMS,
   SCHEDULED_ITEMS_WITH_IDS,
-} from '../db/sql/station-data.js';
+} from '../db/dialect/sqlite/station-data.js';
 import type { Em } from '../db/orm.js';
 import { notFound } from '../errors.js';
 import { ruleOf } from '../rules/rule-service.js';
@@ -208,7 +209,7 @@ export class StationReader {
     const em = this.store.read;
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const visible = visibleTo(stationId);
     const plan = await this.plans.plan(stationId, em);
     const rules = (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf);
     const families = new Set(

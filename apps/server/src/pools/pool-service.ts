@@ -1,8 +1,9 @@
 import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
 import type { PoolRow } from '@fuller/contracts';
 import { drawOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
 import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
-import { countQuery, idsQuery } from '../db/sql/item-list.js';
+import { countQuery, idsQuery } from '../db/dialect/sqlite/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
@@ -17,7 +18,7 @@ export class PoolService {
 
   /** What a station's filters can name. */
   async vocabulary(stationId: string): Promise<FilterVocabulary> {
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const visible = visibleTo(stationId);
     const categories = await this.store.read.find(CategoryEntity, visible, { orderBy: { position: 'asc' } });
     const families: Record<string, string[]> = {};
     const known = await this.store.read.find(TagFamilyEntity, {}, { orderBy: { position: 'asc' } });
@@ -37,7 +38,7 @@ export class PoolService {
 
   /** The pools a station sees, each with how many items it holds now, or what is wrong with it. */
   async list(stationId: string): Promise<PoolRow[]> {
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const visible = visibleTo(stationId);
     const pools = await this.store.read.find(PoolEntity, visible, { orderBy: { position: 'asc' } });
     if (pools.length === 0) return [];
     const vocabulary = await this.vocabulary(stationId);
@@ -130,6 +131,7 @@ export class PoolService {
     return this.store.write({ clientId, stationId, label: 'Change a pool' }, async (changes) => {
       if (patch.name !== undefined) await this.refuseTaken(changes, stationId, patch.name, id);
       const keys = patch.name === undefined ? {} : { nameKey: nameKey(patch.name) };
+      await changes.mustSee('pool', id);
       await changes.update('pool', id, { ...patch, ...keys }, revision);
       return id;
     });
@@ -143,6 +145,7 @@ export class PoolService {
     if (used)
       throw new FullerError('IN_USE', `${pool.name} stands in the clock ${used.name}; take it out there first.`);
     return this.store.write({ clientId, stationId, label: `Delete pool ${pool.name}` }, async (changes) => {
+      await changes.mustSee('pool', id);
       await changes.remove('pool', id);
       return id;
     });
@@ -154,11 +157,7 @@ export class PoolService {
   }
 
   private async refuseTaken(changes: ChangeSet, stationId: string, name: string, ownId: string | null): Promise<void> {
-    const rows = await changes.em.find(
-      PoolEntity,
-      { $or: [{ scope: 'group' }, { stationId }] },
-      { disableIdentityMap: true },
-    );
+    const rows = await changes.em.find(PoolEntity, visibleTo(stationId), { disableIdentityMap: true });
     if (rows.some((row) => row.id !== ownId && row.nameKey === nameKey(name)))
       throw new FullerError('NAME_TAKEN', `There is a pool named “${name}” already.`, 'name');
   }

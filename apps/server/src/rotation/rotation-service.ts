@@ -113,7 +113,7 @@ export class RotationService {
   plan({ stationId, clientId }: StationActor, categoryId: string, plan: RotationPlan | null): Promise<Written<void>> {
     const label = plan ? 'Keep a rotation plan' : 'Drop a rotation plan';
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      if (!(await changes.find('category', categoryId))) throw notFound('category', categoryId);
+      await changes.mustSee('category', categoryId);
       const id = PLAN + stationId;
       const row = await changes.find('setting', id);
       const { [categoryId]: before, ...others } = (row?.['value'] as Plans | undefined) ?? {};

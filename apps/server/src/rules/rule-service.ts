@@ -1,4 +1,5 @@
 import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
 import type { RulePatch, RuleRow } from '@fuller/contracts';
 import {
   faultOfRule,
@@ -34,11 +35,7 @@ export class RuleService {
   constructor(private readonly store: Store) {}
 
   async rows(stationId: string, em: Em = this.store.read): Promise<RuleRow[]> {
-    const rows = await em.find(
-      RuleEntity,
-      { $or: [{ scope: 'group' }, { stationId }] },
-      { orderBy: { position: 'asc' } },
-    );
+    const rows = await em.find(RuleEntity, visibleTo(stationId), { orderBy: { position: 'asc' } });
     return rows.map((row) => ({ ...ruleOf(row), revision: row.revision, position: row.position }));
   }
 
@@ -78,8 +75,7 @@ export class RuleService {
     const before = await this.store.read.findOne(RuleEntity, { id });
     const label = `${verbOf(patch)}: ${before ? ruleSentence({ ...ruleOf(before), ...patch }, await this.names()) : ''}`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const row = await changes.em.findOne(RuleEntity, { id }, { disableIdentityMap: true });
-      if (!row || (row.scope !== 'group' && row.stationId !== stationId)) throw notFound('rule', id);
+      const row = (await changes.mustSee('rule', id)) as unknown as RuleRecord;
       const fault = faultOfRule({ ...ruleOf(row), ...patch });
       if (fault) throw new FullerError('INVALID', `“${fault.field}” ${fault.why}.`, fault.field);
       await mustKnow(changes.em, { ...ruleOf(row), ...patch });

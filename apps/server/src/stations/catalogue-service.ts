@@ -1,19 +1,9 @@
-import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
-import {
-  foldText,
-  drawOf,
-  itemOfLine,
-  localTimeOf,
-  nameKey,
-  weeklyDemand,
-  type AirPlan,
-  type ClockLine,
-} from '@fuller/core';
+import { drawOf, itemOfLine, localTimeOf, weeklyDemand, type AirPlan } from '@fuller/core';
 import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
-import { FullerError, notFound } from '../errors.js';
-import { newId } from '../ids.js';
-import type { ChangeSet } from '../store/change-set.js';
+import { notFound } from '../errors.js';
 import {
   AVERAGE_SONG_MS,
   categoryView,
@@ -23,13 +13,8 @@ import {
 } from '../categories/category-rows.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
-import { listNames } from '../store/list-names.js';
-import { nextPosition } from '../store/next-position.js';
-import { dropPlaceFromRules, type RuleService } from '../rules/rule-service.js';
-import type { Store, Written } from '../store/store.js';
-
-type Write<T> = Promise<Written<T>>;
-type Fields = Record<string, unknown>;
+import { type RuleService } from '../rules/rule-service.js';
+import type { Store } from '../store/store.js';
 
 /** Categories, clocks, the week plan and rules of a station. */
 export class CatalogueService {
@@ -68,7 +53,7 @@ export class CatalogueService {
   async catalogue(stationId: string): Promise<Catalogue> {
     const station = await this.station(stationId);
     const em = this.store.read;
-    const visible = { $or: [{ scope: 'group' as const }, { stationId }] };
+    const visible = visibleTo(stationId);
     const byPosition = { orderBy: { position: 'asc' as const } };
     const groups = await em.find(CategoryGroupEntity, {}, byPosition);
     const rows = await this.plans.rows(stationId);
@@ -117,8 +102,8 @@ export class CatalogueService {
   }> {
     const [counts] = await this.store.rows<{ items: number; bare: number }>(
       `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
-         where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?))) as bare
-       from item i where i.scope = 'group' or i.station_id = ?`,
+         where p.item_id = i.id and ${visibleSql('c')})) as bare
+       from item i where ${visibleSql('i')}`,
       [stationId, stationId],
     );
     const rows = await this.store.rows<{ category_id: string; items: number; average: number; squares: number }>(
@@ -147,88 +132,4 @@ export class CatalogueService {
       ids,
     );
   }
-
-  createCategory(
-    { stationId, clientId }: StationActor,
-    fields: { name: string; code: string; scope: 'group' | 'station' } & Fields,
-  ): Write<string> {
-    return this.store.write({ clientId, stationId, label: `New category ${fields.name}` }, async (changes) => {
-      await this.refuseTaken(changes, stationId, fields, null);
-      const id = newId();
-      const { scope, ...rest } = fields;
-      const owner = scope === 'group' ? null : stationId;
-      await changes.insert('category', [
-        {
-          ...rest,
-          id,
-          revision: 1,
-          scope,
-          stationId: owner,
-          ...categoryKeys(fields),
-          position: await nextPosition(changes, 'category'),
-        },
-      ]);
-      return id;
-    });
-  }
-
-  updateCategory(
-    { stationId, clientId }: StationActor,
-    id: string,
-    revision: number,
-    patch: { name?: string; code?: string } & Fields,
-  ): Write<string> {
-    return this.store.write(
-      { clientId, stationId, label: `Change category ${patch.name ?? ''}`.trim() },
-      async (changes) => {
-        await this.refuseTaken(changes, stationId, patch, id);
-        await changes.update('category', id, { ...patch, ...categoryKeys(patch) }, revision);
-        return id;
-      },
-    );
-  }
-
-  async deleteCategory({ stationId, clientId }: StationActor, id: string): Write<string> {
-    const { categories, clocks } = await this.catalogue(stationId);
-    const category = categories.find((row) => row.id === id);
-    if (!category) throw notFound('category', id);
-    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => drawOf(line)?.categoryId === id));
-    if (used.length)
-      throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
-    if (category.items)
-      throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
-    return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
-      await dropPlaceFromRules(changes, { kind: 'category', id });
-      await changes.remove('category', id);
-      return id;
-    });
-  }
-
-  /** Names and codes are unique among the categories a station sees, whatever the case. */
-  private async refuseTaken(
-    changes: ChangeSet,
-    stationId: string,
-    fields: { name?: string; code?: string },
-    ownId: string | null,
-  ): Promise<void> {
-    const rows = await changes.em.find(
-      CategoryEntity,
-      { $or: [{ scope: 'group' }, { stationId }] },
-      { disableIdentityMap: true },
-    );
-    const others = rows.filter((row) => row.id !== ownId);
-    const { name, code } = fields;
-    if (name !== undefined && others.some((row) => row.nameKey === nameKey(name))) {
-      throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
-    }
-    const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
-    if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
-  }
-}
-
-function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {
-  return {
-    ...(name === undefined ? {} : { nameKey: nameKey(name) }),
-    ...(code === undefined ? {} : { codeKey: foldText(code) }),
-  };
 }

@@ -45,6 +45,17 @@ export const ENTITY_KINDS = {
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };
 
+/** Kinds of which a row can belong to one station, and what a person calls them. */
+const VISIBLE = {
+  item: 'item',
+  pool: 'pool',
+  category: 'category',
+  clock: 'clock',
+  show: 'show',
+  datePlan: 'date',
+  rule: 'rule',
+} as const;
+
 export interface NewActivity {
   readonly clientId: string;
   readonly stationId: string | null;
@@ -92,6 +103,15 @@ export class ChangeSet {
   async find(thing: EntityKind, id: string): Promise<Row | null> {
     const found = await this.em.findOne(ENTITY_KINDS[thing] as never, { id } as never, { disableIdentityMap: true });
     return found ? ({ ...(found as object) } as Row) : null;
+  }
+
+  /** A row that the activity's station sees: its own, or one of the group. Throws NOT_FOUND for any other. */
+  async mustSee(thing: keyof typeof VISIBLE, id: string): Promise<Row> {
+    const row = await this.find(thing, id);
+    const owner = row?.['stationId'] ?? null;
+    if (!row || (owner !== null && this.about.stationId !== null && owner !== this.about.stationId))
+      throw notFound(VISIBLE[thing], id);
+    return row;
   }
 
   async insert(thing: EntityKind, rows: readonly Row[], onBatch?: (written: number) => void): Promise<void> {

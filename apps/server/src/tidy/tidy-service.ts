@@ -1,4 +1,5 @@
 import type { StationActor } from '../actor.js';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
 import { clusterKey } from '@fuller/core';
 import { SettingEntity } from '../db/entities/index.js';
@@ -15,7 +16,7 @@ const SONGS = `select i.id, i.title, i.artist, i.duration_ms as durationMs, i.ye
     coalesce((select a.name from credit r join artist a on a.id = r.artist_id where r.item_id = i.id order by r.position limit 1), '') as mainArtist,
     (select count(*) from play where station_id = ? and item_id = i.id) as plays
   from item i join placement p on p.item_id = i.id join category c on c.id = p.category_id
-  where i.kind = 'song' and (c.scope = 'group' or c.station_id = ?) group by i.id order by i.title_fold, i.id`;
+  where i.kind = 'song' and ${visibleSql('c')} group by i.id order by i.title_fold, i.id`;
 const MAIN_ARTIST = `(select artist_id from credit where item_id = i.id order by position limit 1)`;
 const ALBUMS = `select i.album, a.id as artistId, a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
   where i.album <> '' group by a.id, i.album order by a.name_key, count(*) desc, i.album`;

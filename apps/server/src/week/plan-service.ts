@@ -1,9 +1,9 @@
-import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
+import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
 import {
   drawOf,
   itemOfLine,
-  nameKey,
   parseFilter,
   type AirPlan,
   type Draw,
@@ -12,21 +12,13 @@ import {
 } from '@fuller/core';
 import { ClockEntity, DatePlanEntity, ShowEntity, WeekPlanEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { FullerError } from '../errors.js';
-import { newId } from '../ids.js';
-import { nextPosition } from '../store/next-position.js';
-import { dropPlaceFromRules } from '../rules/rule-service.js';
 import { standardDeviationOf } from '../categories/category-rows.js';
-import type { ChangeSet } from '../store/change-set.js';
 import type { PoolService } from '../pools/pool-service.js';
-import type { Store, Written } from '../store/store.js';
+import type { Store } from '../store/store.js';
 
 export type PlanRows = Pick<Catalogue, 'clocks' | 'week' | 'shows' | 'dates'>;
-type Write<T> = Promise<Written<T>>;
-type ShowFields = Omit<ShowRow, 'id' | 'revision'>;
-type DateFields = Omit<DatePlanRow, 'id' | 'revision'>;
 
-/** What a station plays when: the week, shows, dates that differ, and what frames its hours. */
+/** What a station plays when, as it is read: clocks, the week, shows, dates that differ, and what frames its hours. */
 export class PlanService {
   constructor(
     private readonly store: Store,
@@ -35,7 +27,7 @@ export class PlanService {
 
   async rows(stationId: string, em: Em = this.store.read): Promise<PlanRows> {
     const byPosition = { orderBy: { position: 'asc' as const } };
-    const clocks = await em.find(ClockEntity, { $or: [{ scope: 'group' as const }, { stationId }] }, byPosition);
+    const clocks = await em.find(ClockEntity, visibleTo(stationId), byPosition);
     const week = await em.findOneOrFail(WeekPlanEntity, { id: stationId });
     const shows = await em.find(ShowEntity, { stationId }, byPosition);
     const dates = await em.find(DatePlanEntity, { stationId }, byPosition);
@@ -132,148 +124,11 @@ export class PlanService {
     const [row] = await this.store.rows<{ ms: number | null }>(
       `select avg(duration_ms - coalesce(segue_ms, 0)) as ms from item
        where id in (select item_id from placement where category_id = ? union select value from json_each(?))
-         and (? or id in (select value from json_each(?))) and (scope = 'group' or station_id = ?)`,
+         and (? or id in (select value from json_each(?))) and ${visibleSql('item')}`,
       [categoryId, JSON.stringify(pool ?? []), fitting === null, JSON.stringify(fitting ?? []), stationId],
     );
     return Math.round(row?.ms ?? 0);
   }
-
-  updateWeek({ stationId, clientId }: StationActor, revision: number, patch: WeekPatch): Write<void> {
-    const label = patch.framing ? 'Change what frames the hours' : 'Change the week';
-    return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const known = await knownIds(changes, stationId);
-      refuseUnknownBlocks(patch.blocks ?? [], known);
-      refuseUnknownClock(patch.defaultClockId, known, 'defaultClockId');
-      for (const [field, id] of Object.entries(patch.framing ?? {})) refuseUnknownClock(id, known, `framing.${field}`);
-      await changes.update('week', stationId, { ...patch }, revision);
-    });
-  }
-
-  createShow({ stationId, clientId }: StationActor, fields: ShowFields): Write<string> {
-    return this.store.write({ clientId, stationId, label: `New show ${fields.name}` }, async (changes) => {
-      await this.refuseShow(changes, stationId, fields, null);
-      const id = newId();
-      const position = await nextPosition(changes, 'show');
-      await changes.insert('show', [
-        { ...fields, id, revision: 1, stationId, nameKey: nameKey(fields.name), position },
-      ]);
-      return id;
-    });
-  }
-
-  updateShow(
-    { stationId, clientId }: StationActor,
-    id: string,
-    revision: number,
-    patch: { readonly [K in keyof ShowFields]?: ShowFields[K] | undefined },
-  ): Write<string> {
-    return this.store.write(
-      { clientId, stationId, label: `Change show ${patch.name ?? ''}`.trim() },
-      async (changes) => {
-        await this.refuseShow(changes, stationId, patch, id);
-        const key = patch.name === undefined ? {} : { nameKey: nameKey(patch.name) };
-        await changes.update('show', id, { ...patch, ...key }, revision);
-        return id;
-      },
-    );
-  }
-
-  /** Deletes a show and takes it out of the week and of the dates it stands in. */
-  deleteShow({ stationId, clientId }: StationActor, id: string): Write<string> {
-    return this.store.write({ clientId, stationId, label: 'Delete a show' }, async (changes) => {
-      const { week, dates } = await this.rows(stationId, changes.em);
-      const others = (blocks: readonly PlanBlock[]): PlanBlock[] =>
-        blocks.filter((block) => block.runs !== 'show' || block.id !== id);
-      await changes.update('week', stationId, { blocks: others(week.blocks) });
-      for (const date of dates) await changes.update('datePlan', date.id, { blocks: others(date.blocks) });
-      await dropPlaceFromRules(changes, { kind: 'show', id });
-      await changes.remove('show', id);
-      return id;
-    });
-  }
-
-  createDate({ stationId, clientId }: StationActor, fields: DateFields): Write<string> {
-    return this.store.write({ clientId, stationId, label: `New date ${fields.name}` }, async (changes) => {
-      refuseUnknownBlocks(fields.blocks, await knownIds(changes, stationId));
-      const id = newId();
-      const { like, ...rest } = fields;
-      const position = await nextPosition(changes, 'date_plan');
-      await changes.insert('datePlan', [{ ...rest, likeDay: like, id, revision: 1, stationId, position }]);
-      return id;
-    });
-  }
-
-  updateDate(
-    { stationId, clientId }: StationActor,
-    id: string,
-    revision: number,
-    { like, ...patch }: { readonly [K in keyof DateFields]?: DateFields[K] | undefined },
-  ): Write<string> {
-    return this.store.write(
-      { clientId, stationId, label: `Change date ${patch.name ?? ''}`.trim() },
-      async (changes) => {
-        refuseUnknownBlocks(patch.blocks ?? [], await knownIds(changes, stationId));
-        await changes.update('datePlan', id, { ...patch, likeDay: like }, revision);
-        return id;
-      },
-    );
-  }
-
-  deleteDate({ stationId, clientId }: StationActor, id: string): Write<string> {
-    return this.store.write({ clientId, stationId, label: 'Delete a date' }, async (changes) => {
-      await changes.remove('datePlan', id);
-      return id;
-    });
-  }
-
-  private async refuseShow(
-    changes: ChangeSet,
-    stationId: string,
-    fields: { readonly [K in keyof ShowFields]?: ShowFields[K] | undefined },
-    ownId: string | null,
-  ): Promise<void> {
-    const shows = await changes.em.find(ShowEntity, { stationId }, { disableIdentityMap: true });
-    if (fields.name !== undefined && shows.some((row) => row.id !== ownId && row.nameKey === nameKey(fields.name!)))
-      throw new FullerError('NAME_TAKEN', `There is a show named “${fields.name}” already.`, 'name');
-    const known = await knownIds(changes, stationId);
-    for (const [n, id] of (fields.clockIds ?? []).entries()) refuseUnknownClock(id, known, `clockIds.${n}`);
-    for (const field of ['openerId', 'closerId', 'hourOpenerId'] as const)
-      refuseUnknownClock(fields[field], known, field);
-    if (fields.announcementId && !(await changes.find('item', fields.announcementId)))
-      throw new FullerError('INVALID', 'The item that announces the show is not there.', 'announcementId');
-  }
-}
-
-export interface WeekPatch {
-  readonly blocks?: PlanBlock[] | undefined;
-  readonly defaultClockId?: string | null | undefined;
-  readonly framing?: Week['framing'] | undefined;
-}
-
-interface KnownIds {
-  readonly clock: ReadonlySet<string>;
-  readonly show: ReadonlySet<string>;
-}
-
-async function knownIds({ em }: ChangeSet, stationId: string): Promise<KnownIds> {
-  const fresh = { disableIdentityMap: true };
-  const clocks = await em.find(ClockEntity, { $or: [{ scope: 'group' }, { stationId }] }, fresh);
-  const shows = await em.find(ShowEntity, { stationId }, fresh);
-  return { clock: new Set(clocks.map(({ id }) => id)), show: new Set(shows.map(({ id }) => id)) };
-}
-
-function refuseUnknownBlocks(blocks: readonly PlanBlock[], known: KnownIds): void {
-  const wrong = blocks.findIndex(({ runs, id }) => !known[runs].has(id));
-  if (wrong >= 0)
-    throw new FullerError(
-      'INVALID',
-      `Block ${wrong + 1} names a ${blocks[wrong]!.runs} that is not there.`,
-      `blocks.${wrong}`,
-    );
-}
-
-function refuseUnknownClock(id: string | null | undefined, known: KnownIds, field: string): void {
-  if (id && !known.clock.has(id)) throw new FullerError('INVALID', 'That clock is not there.', field);
 }
 
 function weekView({

@@ -1,5 +1,5 @@
 import { Migration } from '@mikro-orm/migrations';
-import { SEARCH_INDEX } from '../sql/search-index.js';
+import { SEARCH_INDEX } from '../dialect/sqlite/search-index.js';
 
 const SCOPED = `"scope" text not null check ("scope" in ('group', 'station')),
   "station_id" text null references "station" ("id") on delete cascade`;

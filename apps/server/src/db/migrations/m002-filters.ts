@@ -1,6 +1,6 @@
 import { foldText } from '@fuller/core';
 import { Migration } from '@mikro-orm/migrations';
-import { SEARCH_INDEX_NOTES } from '../sql/search-index.js';
+import { SEARCH_INDEX_NOTES } from '../dialect/sqlite/search-index.js';
 
 const BEFORE = [
   `alter table "item" add column "notes_fold" text not null default ''`,

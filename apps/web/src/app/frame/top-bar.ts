@@ -130,7 +130,7 @@ import { SearchBox } from './search-box';
       padding: 0 5px;
     }
     f-search-box {
-      flex: 0 1 210px;
+      flex: 0 1 180px;
       min-width: 120px;
     }
     f-fortnight-strip {

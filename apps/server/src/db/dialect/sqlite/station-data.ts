@@ -1,9 +1,10 @@
+import { visibleSql } from './visible-sql.js';
 const SCHEDULED = `
   select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
     i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
-  from item i where (i.scope = 'group' or i.station_id = ?)`;
+  from item i where ${visibleSql('i')}`;
 
 /**
  * Items of a station that stand in a category or have been played, with what generation looks at; artist ids are joined
@@ -17,7 +18,7 @@ export const SCHEDULED_ITEMS_WITH_IDS = `${SCHEDULED} and i.id in (select value 
 
 export const PLACEMENTS = `
   select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
-  where c.scope = 'group' or c.station_id = ? order by p.category_id, p.rowid`;
+  where ${visibleSql('c')} order by p.category_id, p.rowid`;
 
 export const PLAYS_BETWEEN = `
   select item_id as itemId, start_ms as startMs from play

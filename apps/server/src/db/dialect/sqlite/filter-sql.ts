@@ -1,4 +1,5 @@
 import type { Filter, FilterTest, Range } from '@fuller/core';
+import { visibleSql } from './visible-sql.js';
 import { searchExpression } from './search-index.js';
 
 /** A condition on `item i`, with what is bound to its question marks. */
@@ -17,7 +18,7 @@ const WORDS_COLUMNS = {
 };
 const LENGTH_COLUMNS = { length: 'i.duration_ms', intro: 'i.intro_ms', outro: 'i.outro_ms' };
 export const VISIBLE_CATEGORIES = `from placement p join category c on c.id = p.category_id
-  where p.item_id = i.id and (c.scope = 'group' or c.station_id = ?)`;
+  where p.item_id = i.id and ${visibleSql('c')}`;
 
 /** What a filter asks for as conditions of a query; it means what `matchesFilter` means. */
 export function filterConditions(filter: Filter, stationId: string, nowMs: number): Condition[] {

@@ -1,4 +1,5 @@
 import type { ItemQuery } from '@fuller/contracts';
+import { visibleSql } from './visible-sql.js';
 import type { Filter } from '@fuller/core';
 import { filterConditions, VISIBLE_CATEGORIES } from './filter-sql.js';
 
@@ -77,7 +78,7 @@ function itemConditions(
   filter: Filter,
   nowMs: number,
 ): { where: string; parameters: unknown[] } {
-  const conditions = [`(i.scope = 'group' or i.station_id = ?)`];
+  const conditions = [`${visibleSql('i')}`];
   const parameters: unknown[] = [stationId];
   for (const condition of filterConditions(filter, stationId, nowMs)) {
     conditions.push(condition.sql);
@@ -103,7 +104,7 @@ function itemConditions(
 /** How many items a station sees that a filter asks for. */
 export function countQuery(stationId: string, filter: Filter, nowMs: number): Query {
   const conditions = filterConditions(filter, stationId, nowMs);
-  const where = [`(i.scope = 'group' or i.station_id = ?)`, ...conditions.map((condition) => condition.sql)];
+  const where = [`${visibleSql('i')}`, ...conditions.map((condition) => condition.sql)];
   return {
     sql: `select count(*) as total from item i where ${where.join(' and ')}`,
     parameters: [stationId, ...conditions.flatMap((condition) => condition.parameters)],

@@ -1,0 +1,107 @@
+import type { StationActor } from '../actor.js';
+import { visibleTo } from '../db/visible.js';
+import { foldText, drawOf, nameKey, type ClockLine } from '@fuller/core';
+import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
+import { FullerError, notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import type { ChangeSet } from '../store/change-set.js';
+import { listNames } from '../store/list-names.js';
+import { nextPosition } from '../store/next-position.js';
+import { dropPlaceFromRules } from '../rules/rule-service.js';
+import type { Store, Written } from '../store/store.js';
+
+type Write<T> = Promise<Written<T>>;
+type Fields = Record<string, unknown>;
+
+import type { CatalogueService } from '../stations/catalogue-service.js';
+
+/** Makes, changes and deletes categories. */
+export class CategoryEdits {
+  constructor(
+    private readonly store: Store,
+    private readonly catalogue: CatalogueService,
+  ) {}
+
+  create(
+    { stationId, clientId }: StationActor,
+    fields: { name: string; code: string; scope: 'group' | 'station' } & Fields,
+  ): Write<string> {
+    return this.store.write({ clientId, stationId, label: `New category ${fields.name}` }, async (changes) => {
+      await this.refuseTaken(changes, stationId, fields, null);
+      const id = newId();
+      const { scope, ...rest } = fields;
+      const owner = scope === 'group' ? null : stationId;
+      await changes.insert('category', [
+        {
+          ...rest,
+          id,
+          revision: 1,
+          scope,
+          stationId: owner,
+          ...categoryKeys(fields),
+          position: await nextPosition(changes, 'category'),
+        },
+      ]);
+      return id;
+    });
+  }
+
+  update(
+    { stationId, clientId }: StationActor,
+    id: string,
+    revision: number,
+    patch: { name?: string; code?: string } & Fields,
+  ): Write<string> {
+    return this.store.write(
+      { clientId, stationId, label: `Change category ${patch.name ?? ''}`.trim() },
+      async (changes) => {
+        await changes.mustSee('category', id);
+        await this.refuseTaken(changes, stationId, patch, id);
+        await changes.update('category', id, { ...patch, ...categoryKeys(patch) }, revision);
+        return id;
+      },
+    );
+  }
+
+  async remove({ stationId, clientId }: StationActor, id: string): Write<string> {
+    const { categories } = await this.catalogue.catalogue(stationId);
+    // A shared category may stand in a clock of any station.
+    const clocks = await this.store.read.find(ClockEntity, {});
+    const category = categories.find((row) => row.id === id);
+    if (!category) throw notFound('category', id);
+    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => drawOf(line)?.categoryId === id));
+    if (used.length)
+      throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
+    if (category.items)
+      throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
+    return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
+      await dropPlaceFromRules(changes, { kind: 'category', id });
+      await changes.remove('category', id);
+      return id;
+    });
+  }
+
+  /** Names and codes are unique among the categories a station sees, whatever the case. */
+  private async refuseTaken(
+    changes: ChangeSet,
+    stationId: string,
+    fields: { name?: string; code?: string },
+    ownId: string | null,
+  ): Promise<void> {
+    const rows = await changes.em.find(CategoryEntity, visibleTo(stationId), { disableIdentityMap: true });
+    const others = rows.filter((row) => row.id !== ownId);
+    const { name, code } = fields;
+    if (name !== undefined && others.some((row) => row.nameKey === nameKey(name))) {
+      throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
+    }
+    const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
+    if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
+  }
+}
+
+function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {
+  return {
+    ...(name === undefined ? {} : { nameKey: nameKey(name) }),
+    ...(code === undefined ? {} : { codeKey: foldText(code) }),
+  };
+}

@@ -1,0 +1,146 @@
+import type { StationActor } from '../actor.js';
+import type { HandEdit, LogView } from '@fuller/contracts';
+import {
+  byHand,
+  changedEntries,
+  checkLog,
+  invertEdit,
+  openSlots,
+  slotsOf,
+  type DailyLog,
+  type LogEdit,
+  type LogHour,
+  type StationPlay,
+} from '@fuller/core';
+import { DailyLogEntity, PlayEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { notFound } from '../errors.js';
+import { newId } from '../ids.js';
+import { staleRevision, type ChangeSet } from '../store/change-set.js';
+import type { Judgement } from './judge.js';
+import { afterEdit, labelOf, sameShape } from './log-words.js';
+import { docOf, logRevision, type StationReader } from './station-reader.js';
+import type { Store, Written } from '../store/store.js';
+import type { LogChange } from './log-change.js';
+import type { LogService } from './log-service.js';
+
+/** Writes daily logs: edits made by hand, and what a run has made. */
+export class LogWriter {
+  constructor(
+    private readonly store: Store,
+    private readonly reader: StationReader,
+    private readonly logs: LogService,
+  ) {}
+
+  /** Carries out an edit made by hand; it is judged before anything waits for it. */
+  async edit(
+    { stationId, clientId }: StationActor,
+    date: string,
+    revision: number,
+    hand: HandEdit,
+  ): Promise<Written<LogView>> {
+    const edit = byHand(hand);
+    if (hand.type === 'replace' && (await this.reader.logItems([hand.itemId])).length === 0)
+      throw notFound('item', hand.itemId);
+    const row = await this.logs.mustFind(stationId, date);
+    if (row.revision !== revision) throw staleRevision('log');
+    const before = docOf(row);
+    const log = afterEdit(before, edit);
+    if (log === before)
+      return { activityId: null, label: labelOf(hand), value: await this.logs.view(stationId, date), left: [] };
+    const judged = await this.logs.judge(stationId, log);
+    const about = { clientId, stationId, label: labelOf(hand), tellsItself: true };
+    const written = await this.store.write(about, async (changes) => {
+      if ((await logRevision(changes.em, stationId, date)) !== revision) throw staleRevision('log');
+      await this.apply(changes, row, before, edit, { log, judged });
+    });
+    const value = await this.logs.viewOf(revision + 1, log, judged.strains);
+    const item = hand.type === 'replace' ? await this.reader.logItems([hand.itemId]) : [];
+    this.store.tell({
+      type: 'log',
+      stationId,
+      clientId,
+      date,
+      revision: revision + 1,
+      edit: hand,
+      items: item,
+      strains: value.strains,
+      open: openSlots(log).length,
+    });
+    return { ...written, value };
+  }
+
+  /** Puts a new run's log in place of the one of its date, or makes the first one; nothing where it is the same. */
+  async save(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
+    const row = await this.logs.find(stationId, log.date, changes.em);
+    if (!row) return this.make(changes, stationId, log, judged);
+    const before = docOf(row);
+    const edit: LogEdit = { type: 'refill', hours: log.hours };
+    if (changedEntries(log, before).length === 0 && sameShape(log, before)) return;
+    await this.apply(changes, row, before, edit, { log, judged: judged ?? (await this.logs.judge(stationId, log)) });
+  }
+
+  async apply(
+    changes: ChangeSet,
+    row: DailyLogRecord,
+    before: DailyLog,
+    edit: LogEdit,
+    after: { readonly log: DailyLog; readonly judged: Judgement },
+  ): Promise<void> {
+    const about = { kind: 'edit' as const, stationId: row.stationId, date: row.date };
+    await this.write(changes, row.stationId, checkLog(after.log), row, after.judged);
+    changes.record({
+      thing: 'log',
+      thingId: row.id,
+      before: { ...about, edit: invertEdit(before, edit) } satisfies LogChange,
+      after: { ...about, edit } satisfies LogChange,
+    });
+  }
+
+  async make(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
+    const id = await this.write(changes, stationId, log, null, judged ?? (await this.logs.judge(stationId, log)));
+    changes.record({
+      thing: 'log',
+      thingId: id,
+      before: null,
+      after: { kind: 'made', stationId, log } satisfies LogChange,
+    });
+  }
+
+  /** Writes the row of a log and those of its plays that are new; returns its id. */
+  private async write(
+    changes: ChangeSet,
+    stationId: string,
+    log: DailyLog,
+    row: DailyLogRecord | null,
+    { strains, plays }: Judgement,
+  ): Promise<string> {
+    const id = row?.id ?? newId();
+    const counts = { slots: slotsOf(log).length, open: openSlots(log).length, strains: strains.length };
+    const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };
+    if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });
+    else await changes.em.insert(DailyLogEntity, { id, revision: 1, stationId, date: log.date, ...fields });
+    changes.touchLog(stationId, log.date);
+    await this.writePlays(changes, { id, stationId, date: log.date }, plays);
+    return id;
+  }
+
+  private async writePlays(
+    { em }: ChangeSet,
+    { id, stationId, date }: { readonly id: string; readonly stationId: string; readonly date: string },
+    plays: readonly StationPlay[],
+  ): Promise<void> {
+    const keyOf = ({ itemId, startMs }: StationPlay): string => `${startMs} ${itemId}`;
+    const wanted = new Map(plays.map((play) => [keyOf(play), play]));
+    const held = await this.store.rows<StationPlay & { id: number }>(
+      'select id, item_id as itemId, start_ms as startMs from play where log_id = ?',
+      [id],
+      em,
+    );
+    const gone: number[] = [];
+    for (const play of held) if (!wanted.delete(keyOf(play))) gone.push(play.id);
+    for (let from = 0; from < gone.length; from += 500)
+      await em.nativeDelete(PlayEntity, { id: { $in: gone.slice(from, from + 500) } } as never);
+    const rows = [...wanted.values()].map((play) => ({ ...play, stationId, date, logId: id }));
+    if (rows.length) await em.insertMany(PlayEntity, rows as never[]);
+  }
+}
