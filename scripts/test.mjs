@@ -1,6 +1,9 @@
 // npm test: everything that must hold, on a machine that may have nothing installed yet.
 import { spawnSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { printCoverage } from './coverage.mjs';
 import { ensureBuilt, ensureInstalled, fail, npx, root, run, say } from './steps.mjs';
 
 const only = process.argv.slice(2);
@@ -20,11 +23,23 @@ if (only.length === 0) {
 }
 ensureBuilt();
 say('Testing');
-const jest = spawnSync(npx('jest'), ['--forceExit', ...only], {
+const coverage = mkdtempSync(path.join(os.tmpdir(), 'fuller-coverage-'));
+const measured = [
+  '--coverage',
+  '--coverageProvider=v8',
+  '--coverageReporters=json-summary',
+  `--coverageDirectory=${coverage}`,
+  '--collectCoverageFrom=packages/core/src/**/*.ts',
+  '--collectCoverageFrom=!**/*.spec.ts',
+  '--collectCoverageFrom=!**/testing/**',
+];
+const jest = spawnSync(npx('jest'), only.length === 0 ? measured : only, {
   cwd: root,
   stdio: 'inherit',
   env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
 });
+if (existsSync(path.join(coverage, 'coverage-summary.json'))) printCoverage(coverage, root);
+rmSync(coverage, { recursive: true, force: true });
 process.exit(jest.status ?? 1);
 
 /** The browser tests drive Debian's Chromium. */

@@ -85,7 +85,12 @@ export const UnreadableNote = v.object({ id: Id, text: v.string() });
 export type UnreadableNote = v.InferOutput<typeof UnreadableNote>;
 
 /** A tag family as far as sentences of rules name it. */
-export const RuleFamily = v.object({ id: Id, name: v.string(), values: v.pipe(v.array(v.string()), v.readonly()) });
+export const RuleFamily = v.object({
+  id: Id,
+  name: v.string(),
+  values: v.pipe(v.array(v.string()), v.readonly()),
+  codes: v.record(v.string(), v.string()),
+});
 
 /** What most screens share of a station. */
 export const Catalogue = v.object({

@@ -118,7 +118,7 @@ export {
   type RuleStrength,
 } from './rules/rule.js';
 export { faultOfRule, readRuleSentence, ruleSentence } from './rules/sentence.js';
-export { ruleNames, tagName, type NamedTag, type RuleNames } from './rules/rule-words.js';
+export { ruleNames, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
 export { RULE_FORMS } from './rules/forms.js';
 export { readSeparation } from './rules/apart/apart-form.js';
 export { entryLocation } from './station/entry-location.js';

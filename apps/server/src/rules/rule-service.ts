@@ -40,9 +40,14 @@ export class RuleService {
   }
 
   /** The tag families sentences can name. */
-  async families(em: Em = this.store.read): Promise<NamedTag[]> {
+  async families(em: Em = this.store.read): Promise<Required<NamedTag>[]> {
     const rows = await em.find(TagFamilyEntity, {}, { orderBy: { position: 'asc' } });
-    return rows.map(({ name, values }) => ({ id: name, name, values: values.map(({ value }) => value) }));
+    return rows.map(({ name, values }) => ({
+      id: name,
+      name,
+      values: values.map(({ value }) => value),
+      codes: Object.fromEntries(values.filter(({ code }) => code !== '').map(({ value, code }) => [value, code])),
+    }));
   }
 
   /** What sentences of the station's rules need to name things. */

@@ -49,13 +49,21 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./clocks/clocks-page').then((m) => m.ClocksPage),
       },
       { path: 'week', title: 'Week · Fuller', loadComponent: () => import('./week/week-page').then((m) => m.WeekPage) },
-      { path: 'week/dates', title: 'Dates · Fuller', loadComponent: () => import('./week/dates-page').then((m) => m.DatesPage) },
+      {
+        path: 'week/dates',
+        title: 'Dates · Fuller',
+        loadComponent: () => import('./week/dates-page').then((m) => m.DatesPage),
+      },
       {
         path: 'week/dates/:dateId',
         title: 'Dates · Fuller',
         loadComponent: () => import('./week/dates-page').then((m) => m.DatesPage),
       },
-      { path: 'week/shows', title: 'Shows · Fuller', loadComponent: () => import('./week/shows-page').then((m) => m.ShowsPage) },
+      {
+        path: 'week/shows',
+        title: 'Shows · Fuller',
+        loadComponent: () => import('./week/shows-page').then((m) => m.ShowsPage),
+      },
       {
         path: 'week/shows/:showId',
         title: 'Shows · Fuller',

@@ -57,7 +57,10 @@ export const dyersPreset = definePreset(Aura, {
     },
     select: { root: { sm: { fontSize: '14px', paddingX: '9px', paddingY: '5px' } }, dropdown: { width: '28px' } },
     textarea: { root: { paddingX: '9px', paddingY: '6px' } },
-    checkbox: { root: { width: '16px', height: '16px', sm: { width: '16px', height: '16px' } }, icon: { size: '12px' } },
+    checkbox: {
+      root: { width: '16px', height: '16px', sm: { width: '16px', height: '16px' } },
+      icon: { size: '12px' },
+    },
     radiobutton: { root: { width: '16px', height: '16px' }, icon: { size: '8px' } },
     inputtext: { root: { sm: { fontSize: '14px', paddingX: '9px', paddingY: '5px' } } },
     message: {

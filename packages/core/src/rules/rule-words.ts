@@ -6,6 +6,8 @@ export interface NamedTag {
   readonly id: string;
   readonly name: string;
   readonly values: readonly string[];
+  /** Short words for values, by the value: `slow` for tempo `1`. */
+  readonly codes?: Readonly<Record<string, string>>;
 }
 
 /** What the names in a sentence stand for. */
@@ -36,7 +38,13 @@ export function subjectText(
   { tag, value }: { readonly tag: string; readonly value: string | null },
   names: RuleNames,
 ): string {
-  return value === null ? `the same ${tagName(tag, names)}` : `${tagName(tag, names)} ${value}`;
+  return value === null ? `the same ${tagName(tag, names)}` : `${tagName(tag, names)} ${valueName(tag, value, names)}`;
+}
+
+/** What a value is called: a number by its code, where it has one. */
+export function valueName(tag: string, value: string, { tags }: RuleNames): string {
+  const code = tags.find(({ id }) => id === tag)?.codes?.[value];
+  return code && NUMBER.test(value) ? code : value;
 }
 
 /** A tag, or a value of one, that a text names. */
@@ -52,6 +60,8 @@ export interface Mentions {
   /** The folded text without what was found. */
   readonly rest: string;
 }
+
+const NUMBER = /^[\d.,: ]+$/;
 
 interface Phrase {
   readonly text: string;
@@ -78,17 +88,19 @@ export function findMentions(text: string, names: RuleNames): Mentions {
 function phrasesOf({ tags }: RuleNames): Phrase[] {
   const phrases: Phrase[] = [];
   const alone = new Map<string, string[]>();
-  for (const { id, name, values } of tags) {
+  for (const { id, name, values, codes } of tags) {
     phrases.push({ text: foldText(name), mention: { tag: id, value: null, ambiguous: [] } });
     for (const value of values) {
       const mention = { tag: id, value, ambiguous: [] };
-      phrases.push({ text: foldText(`${name} ${value}`), mention }, { text: foldText(`${value} ${name}`), mention });
-      // A number by itself is an amount.
-      if (/^[\d.,: ]+$/.test(value)) continue;
-      const holders = alone.get(foldText(value)) ?? [];
-      alone.set(foldText(value), [...holders, id]);
-      if (holders.length === 0)
-        phrases.push({ text: foldText(value), mention: { tag: id, value, ambiguous: holders } });
+      for (const word of new Set([value, codes?.[value] ?? ''].filter((one) => one !== ''))) {
+        phrases.push({ text: foldText(`${name} ${word}`), mention }, { text: foldText(`${word} ${name}`), mention });
+        // A number by itself is an amount.
+        if (NUMBER.test(word)) continue;
+        const holders = alone.get(foldText(word)) ?? [];
+        if (holders.includes(id)) continue;
+        alone.set(foldText(word), [...holders, id]);
+        if (holders.length === 0) phrases.push({ text: foldText(word), mention });
+      }
     }
   }
   for (const phrase of phrases) {

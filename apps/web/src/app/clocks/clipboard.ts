@@ -10,11 +10,18 @@ export function putOnClipboard(clip: DataTransfer | null, lines: readonly ClockL
 }
 
 /** The lines on the clipboard, or what is wrong with the text that is there; neither where there is no text. */
-export function takeFromClipboard(clip: DataTransfer | null, book: NameBook): { lines: ClockLine[]; fault: string | null } {
+export function takeFromClipboard(
+  clip: DataTransfer | null,
+  book: NameBook,
+): { lines: ClockLine[]; fault: string | null } {
   const ours = clip?.getData(CLIP_TYPE);
   if (ours) return { lines: JSON.parse(ours) as ClockLine[], fault: null };
   const { clock, faults } = readClock(clip?.getData('text/plain') ?? '', book);
   const [first] = faults;
-  if (first) return { lines: [], fault: `What was pasted is no clock text. Line ${first.line}, column ${first.column}: ${first.message}` };
+  if (first)
+    return {
+      lines: [],
+      fault: `What was pasted is no clock text. Line ${first.line}, column ${first.column}: ${first.message}`,
+    };
   return { lines: clock.lines.map((line) => ({ ...line, id: '' }) as ClockLine), fault: null };
 }

@@ -28,7 +28,8 @@ export class ClockDraft {
       const stored = this.clocks()[this.clockId() ?? ''] ?? null;
       untracked(() => {
         // An answer asked for before our last change knows less than we do.
-        const newer = (stored?.revision ?? Infinity) >= (this.clock()?.revision ?? 0) || stored?.id !== this.clock()?.id;
+        const newer =
+          (stored?.revision ?? Infinity) >= (this.clock()?.revision ?? 0) || stored?.id !== this.clock()?.id;
         if (this.pending === 0 && newer) this.clock.set(stored);
       });
     });
@@ -81,7 +82,11 @@ export class ClockDraft {
 
   /** All lines at once, as text or a paste brings them. */
   rewrite(fields: Partial<Pick<ClockRow, 'name' | 'colour' | 'lengthMs'>>, lines: readonly ClockLine[]): void {
-    this.change(`Rewrite clock ${fields.name ?? this.clock()?.name ?? ''}`, (clock) => ({ ...clock, ...fields, lines: [...lines] }));
+    this.change(`Rewrite clock ${fields.name ?? this.clock()?.name ?? ''}`, (clock) => ({
+      ...clock,
+      ...fields,
+      lines: [...lines],
+    }));
   }
 
   rename(fields: Partial<Pick<ClockRow, 'name' | 'colour' | 'lengthMs'>>): void {

@@ -14,7 +14,9 @@ export class ClockNames {
   private readonly stored = this.store.selectSignal(catalogueFeature.selectClockItems);
   /** Items just put into a clock, before the server has told of them. */
   private readonly added = signal<ReadonlyMap<string, { title: string; durationMs: number }>>(new Map());
-  private readonly items = computed(() => new Map([...this.added(), ...this.stored().map((item) => [item.id, item] as const)]));
+  private readonly items = computed(
+    () => new Map([...this.added(), ...this.stored().map((item) => [item.id, item] as const)]),
+  );
 
   readonly names = computed<HourNames>(() => {
     const [categories, items] = [this.categories(), this.items()];
@@ -25,7 +27,8 @@ export class ClockNames {
   });
   readonly lengths = computed<LengthLookup>(() => {
     const [categories, items] = [this.categories(), this.items()];
-    const count = (draw: Draw): { averageMs: number; standardDeviationMs: number } | undefined => this.counted(draw) ?? categories[draw.categoryId];
+    const count = (draw: Draw): { averageMs: number; standardDeviationMs: number } | undefined =>
+      this.counted(draw) ?? categories[draw.categoryId];
     return {
       averageOf: (draw) => count(draw)?.averageMs ?? 0,
       standardDeviationOf: (draw) => count(draw)?.standardDeviationMs ?? 0,
@@ -41,12 +44,16 @@ export class ClockNames {
 
   /** What the server has counted for a draw with a filter. */
   counted({ categoryId, filter }: Draw): DrawCount | undefined {
-    return filter === '' ? undefined : this.draws().find((draw) => draw.categoryId === categoryId && draw.filter === filter);
+    return filter === ''
+      ? undefined
+      : this.draws().find((draw) => draw.categoryId === categoryId && draw.filter === filter);
   }
 
   /** What clock text can name. */
   readonly book = computed(() => ({
-    sources: Object.values(this.categories()).flatMap((category) => (category ? [{ id: category.id, name: category.name }] : [])),
+    sources: Object.values(this.categories()).flatMap((category) =>
+      category ? [{ id: category.id, name: category.name }] : [],
+    ),
     items: [...this.items()].map(([id, { title }]) => ({ id, name: title })),
   }));
 

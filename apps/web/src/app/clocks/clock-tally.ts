@@ -70,7 +70,9 @@ export class ClockTally {
       1,
       [...rows.values()].reduce((sum, { ms }) => sum + ms, 0),
     );
-    return [...rows.values()].sort((a, b) => b.ms - a.ms).map((row) => ({ ...row, share: Math.round((100 * row.ms) / total) }));
+    return [...rows.values()]
+      .sort((a, b) => b.ms - a.ms)
+      .map((row) => ({ ...row, share: Math.round((100 * row.ms) / total) }));
   });
 
   protected time(ms: number): string {

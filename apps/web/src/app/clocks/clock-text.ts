@@ -12,14 +12,28 @@ import {
   viewChild,
 } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
-import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
+import {
+  autocompletion,
+  completionKeymap,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
 import { EditorView, keymap, lineNumbers } from '@codemirror/view';
 import type { ClockRow } from '@fuller/contracts';
-import { asWords, readClock, TURN_ORDERS, writeClock, type ClockText as ReadText, type NameBook, type TextFault } from '@fuller/core';
+import {
+  asWords,
+  readClock,
+  TURN_ORDERS,
+  writeClock,
+  type ClockText as ReadText,
+  type NameBook,
+  type TextFault,
+} from '@fuller/core';
 import { tags } from '@lezer/highlight';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
@@ -70,7 +84,9 @@ const look = EditorView.theme({
         <ul class="faults" role="alert" aria-label="What is wrong">
           @for (fault of faults().slice(0, 3); track fault.line + ':' + fault.column) {
             <li>
-              <button pButton [pButtonUnstyled]="true" type="button" (click)="goTo(fault)">line {{ fault.line }}, column {{ fault.column }}</button>
+              <button pButton [pButtonUnstyled]="true" type="button" (click)="goTo(fault)">
+                line {{ fault.line }}, column {{ fault.column }}
+              </button>
               {{ fault.message }}
             </li>
           }
@@ -79,11 +95,21 @@ const look = EditorView.theme({
           }
         </ul>
       } @else {
-        <p class="quiet" role="status">{{ changed() ? 'This can be kept: ' + lineCount() + '.' : 'As the clock is: ' + lineCount() + '.' }}</p>
+        <p class="quiet" role="status">
+          {{ changed() ? 'This can be kept: ' + lineCount() + '.' : 'As the clock is: ' + lineCount() + '.' }}
+        </p>
       }
       <span class="gap"></span>
-      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">Discard changes</button>
-      <button pButton size="small" type="button" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
+      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">
+        Discard changes
+      </button>
+      <button
+        pButton
+        size="small"
+        type="button"
+        [disabled]="!changed() || faults().length > 0"
+        (click)="apply()"
+        title="Ctrl Enter">
         Save text
       </button>
     </footer>`,
@@ -132,7 +158,12 @@ export class ClockText {
         extensions: [
           lineNumbers(),
           history(),
-          keymap.of([{ key: 'Mod-Enter', run: () => (this.apply(), true) }, ...completionKeymap, ...defaultKeymap, ...historyKeymap]),
+          keymap.of([
+            { key: 'Mod-Enter', run: () => (this.apply(), true) },
+            ...completionKeymap,
+            ...defaultKeymap,
+            ...historyKeymap,
+          ]),
           notation,
           syntaxHighlighting(colours),
           autocompletion({ override: [(context) => this.complete(context)] }),
@@ -175,23 +206,42 @@ export class ClockText {
     const line = context.state.doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
     const name = /(pick|fill|item) "([^"]*)$/.exec(before);
-    if (name) return { from: context.pos - name[2]!.length, options: await this.names(name[1]!, name[2]!), validFor: /^[^"]*$/ };
+    if (name)
+      return {
+        from: context.pos - name[2]!.length,
+        options: await this.names(name[1]!, name[2]!),
+        validFor: /^[^"]*$/,
+      };
     const word = /(^|\s)([a-z-]*)$/.exec(before);
     if (!word || (before.match(/"/g)?.length ?? 0) % 2 === 1) return null;
     const lead = before.slice(0, before.length - word[2]!.length).trim();
     if (word[2] === '' && !context.explicit && lead === '') return null;
-    return { from: context.pos - word[2]!.length, options: wordsAfter(lead).map((label) => ({ label, type: 'keyword' })), validFor: /^[a-z -]*$/ };
+    return {
+      from: context.pos - word[2]!.length,
+      options: wordsAfter(lead).map((label) => ({ label, type: 'keyword' })),
+      validFor: /^[a-z -]*$/,
+    };
   }
 
   private async names(lead: string, typed: string): Promise<Completion[]> {
     const close = (text: string): string => `${text.replace(/["\\]/g, '\\$&')}"`;
-    if (lead !== 'item') return this.book().sources.map(({ name }) => ({ label: name, apply: close(name), type: 'class' }));
-    const known = this.book().items.map(({ id, name }) => ({ label: name, apply: `${close(name)} [${id}]`, type: 'text' }));
+    if (lead !== 'item')
+      return this.book().sources.map(({ name }) => ({ label: name, apply: close(name), type: 'class' }));
+    const known = this.book().items.map(({ id, name }) => ({
+      label: name,
+      apply: `${close(name)} [${id}]`,
+      type: 'text',
+    }));
     if (typed.trim().length < 3) return known;
     const page = await this.api.items({ stationId: this.stationId(), q: asWords(typed), limit: 8 }).catch(() => null);
     const found = (page?.rows ?? []).map((row): Completion => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
-      return { label: row.title, detail: row.artist || row.kind, apply: `${close(row.title)} [${row.id}]`, type: 'text' };
+      return {
+        label: row.title,
+        detail: row.artist || row.kind,
+        apply: `${close(row.title)} [${row.id}]`,
+        type: 'text',
+      };
     });
     return [...found, ...known.filter(({ label }) => !found.some((one) => one.label === label))];
   }

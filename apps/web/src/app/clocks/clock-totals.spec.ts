@@ -5,7 +5,15 @@ import { isFarOff, playedMs, totalWords } from './clock-totals';
 const MINUTE = 60_000;
 const LENGTHS = { averageOf: () => 13 * MINUTE, lengthOf: () => 7000 };
 const pick: ClockLine = { id: 'p', kind: 'pick', categoryId: 'g', comment: '' };
-const moment: ClockLine = { id: 'm', kind: 'moment', atMs: 30 * MINUTE, hard: true, itemId: 'id', categoryId: null, comment: '' };
+const moment: ClockLine = {
+  id: 'm',
+  kind: 'moment',
+  atMs: 30 * MINUTE,
+  hard: true,
+  itemId: 'id',
+  categoryId: null,
+  comment: '',
+};
 const fill: ClockLine = { id: 'f', kind: 'fill', categoryId: 'g', comment: '' };
 const shapeOf = (lines: readonly ClockLine[], lengthMs = HOUR_MS) => expectedStarts(lines, LENGTHS, lengthMs);
 

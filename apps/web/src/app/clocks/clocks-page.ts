@@ -1,5 +1,15 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -110,7 +120,9 @@ export class ClocksPage {
     if (!clock) return [];
     return framedClock(clock, this.week()?.framing ?? NO_FRAMING, this.clocks(), this.clockNames.lengths());
   });
-  protected readonly shape = computed(() => hourParts(this.framed(), this.clockNames.lengths(), this.clockNames.names(), this.lengthMs()));
+  protected readonly shape = computed(() =>
+    hourParts(this.framed(), this.clockNames.lengths(), this.clockNames.names(), this.lengthMs()),
+  );
   private readonly expected = computed(
     () =>
       expectedStarts(
@@ -134,7 +146,10 @@ export class ClocksPage {
       const draw = drawOf(line);
       const count = draw ? this.clockNames.itemsFor(draw) : null;
       const slots = draw ? this.use.slotsOf(draw) : 0;
-      const advice = draw && count !== null ? adviceWords(drawAdvice(count, slots, this.use.titleSeconds(draw.categoryId)), count, slots) : '';
+      const advice =
+        draw && count !== null
+          ? adviceWords(drawAdvice(count, slots, this.use.titleSeconds(draw.categoryId)), count, slots)
+          : '';
       rows[line.id] = { choices: lineChoices(line), comment: line.comment, count, advice };
     }
     return rows;
@@ -147,7 +162,8 @@ export class ClocksPage {
   protected readonly playedMs = computed(() => playedMs(this.shape()));
   protected readonly totalWords = computed(() => totalWords(this.shape(), this.lengthMs()));
   protected readonly totalTitle = computed(
-    () => `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`,
+    () =>
+      `Expected, give or take ${formatDuration(this.shape().unsureMs)}; the clock is ${formatDuration(this.lengthMs())} long`,
   );
   protected readonly far = computed(() => isFarOff(this.shape(), this.lengthMs()));
   protected readonly useWords = computed(() => {
@@ -173,7 +189,8 @@ export class ClocksPage {
     effect(() => {
       const [asked, first] = [this.clockId(), this.clocks()[0]];
       untracked(() => {
-        if (!asked && first) void this.router.navigate(['/', this.stationId(), 'clocks', first.id], { replaceUrl: true });
+        if (!asked && first)
+          void this.router.navigate(['/', this.stationId(), 'clocks', first.id], { replaceUrl: true });
         this.draft.open(asked ?? null);
       });
     });
@@ -204,7 +221,9 @@ export class ClocksPage {
 
   protected readonly lengthFault = (text: string): string | null => {
     const ms = parseDuration(text);
-    return ms === null || ms < GRAIN_MS || ms > LONGEST_CLOCK_MS || ms % GRAIN_MS ? 'Write five minutes or a multiple, like 60:00.' : null;
+    return ms === null || ms < GRAIN_MS || ms > LONGEST_CLOCK_MS || ms % GRAIN_MS
+      ? 'Write five minutes or a multiple, like 60:00.'
+      : null;
   };
 
   protected takeLength(text: string): void {
@@ -215,20 +234,27 @@ export class ClocksPage {
     const clock = this.draft.clock()!;
     const fault = head ? this.nameFault(head.name) : null;
     if (fault) return this.changes.tell(new Error(fault));
-    const named = head ? { name: head.name, lengthMs: head.lengthMs, ...(head.colour ? { colour: head.colour } : {}) } : {};
+    const named = head
+      ? { name: head.name, lengthMs: head.lengthMs, ...(head.colour ? { colour: head.colour } : {}) }
+      : {};
     this.draft.rewrite(named, mergeLines(clock.lines, lines, newLineId));
   }
 
   protected choose(id: string, event?: MouseEvent | KeyboardEvent): void {
     const lines = this.draft.clock()!.lines;
     if (event?.shiftKey && this.anchor) {
-      const [from, to] = [lines.findIndex((line) => line.id === this.anchor), lines.findIndex((line) => line.id === id)].sort((a, b) => a - b);
+      const [from, to] = [
+        lines.findIndex((line) => line.id === this.anchor),
+        lines.findIndex((line) => line.id === id),
+      ].sort((a, b) => a - b);
       this.selected.set(new Set(lines.slice(from, to! + 1).map((line) => line.id)));
       return;
     }
     this.anchor = id;
     if (event?.ctrlKey || event?.metaKey) {
-      this.selected.update((ids) => (ids.has(id) ? new Set([...ids].filter((one) => one !== id)) : new Set([...ids, id])));
+      this.selected.update((ids) =>
+        ids.has(id) ? new Set([...ids].filter((one) => one !== id)) : new Set([...ids, id]),
+      );
       return;
     }
     void this.router.navigate([], { queryParams: { line: id }, replaceUrl: true });
@@ -257,7 +283,8 @@ export class ClocksPage {
   protected onPageKey(event: KeyboardEvent): void {
     const typing = event.target instanceof HTMLElement && /^(?:input|textarea|select)$/i.test(event.target.tagName);
     const plain = event.key === 'a' && !event.ctrlKey && !event.metaKey && !event.altKey;
-    if (!plain || typing || event.defaultPrevented || this.asText() || (event.target as HTMLElement).isContentEditable) return;
+    if (!plain || typing || event.defaultPrevented || this.asText() || (event.target as HTMLElement).isContentEditable)
+      return;
     event.preventDefault();
     document.getElementById('add-line')?.focus();
   }
@@ -313,7 +340,9 @@ export class ClocksPage {
     const lines = this.draft.clock()!.lines;
     const ids = this.selected();
     if (ids.size === 0) return;
-    const after = lines.slice(lines.findLastIndex((line) => ids.has(line.id)) + 1)[0] ?? lines.filter((line) => !ids.has(line.id)).at(-1);
+    const after =
+      lines.slice(lines.findLastIndex((line) => ids.has(line.id)) + 1)[0] ??
+      lines.filter((line) => !ids.has(line.id)).at(-1);
     this.draft.remove(ids);
     this.selected.set(new Set(after ? [after.id] : []));
     this.anchor = after?.id ?? null;
@@ -368,7 +397,9 @@ export class ClocksPage {
     const length = source ? { lengthMs: source.lengthMs } : {};
     const colour = source?.colour ?? BAND_COLOURS[this.clocks().length % BAND_COLOURS.length]!;
     const lines = source ? copyLines(source.lines, newLineId) : [];
-    const created = await this.changes.made(this.api.createClock({ stationId: this.stationId() }, { name, colour, ...length, lines }));
+    const created = await this.changes.made(
+      this.api.createClock({ stationId: this.stationId() }, { name, colour, ...length, lines }),
+    );
     if (typeof created === 'string') return created;
     this.making.set(false);
     await this.router.navigate(['/', this.stationId(), 'clocks', created.id]);

@@ -100,7 +100,9 @@ export class LineAdder {
   }
 
   private async itemOffers(query: string): Promise<Offer[]> {
-    const page = await this.api.items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS }).catch(() => null);
+    const page = await this.api
+      .items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS })
+      .catch(() => null);
     return (page?.rows ?? []).map((row) => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
       return { text: row.title, hint: row.artist || row.kind, line: { kind: 'item', itemId: row.id, comment: '' } };
@@ -140,7 +142,11 @@ export class LineAdder {
       });
     }
     if (word !== '' && 'next show'.startsWith(query.toLowerCase())) {
-      offers.push({ text: 'Next show', hint: 'announces the show that follows', line: { kind: 'next show', comment: '' } });
+      offers.push({
+        text: 'Next show',
+        hint: 'announces the show that follows',
+        line: { kind: 'next show', comment: '' },
+      });
     }
     if (word !== '' && 'note'.startsWith(word.toLowerCase())) {
       offers.push({

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { RadioButton } from 'primeng/radiobutton';
 import { Checkbox } from 'primeng/checkbox';
 import { FormsModule } from '@angular/forms';
@@ -80,7 +91,10 @@ export class LineInspector {
   /** The category's own turn order first, as what holds when nothing is said. */
   protected readonly orders = computed(() => {
     const own = this.categories()[this.draw()?.categoryId ?? '']?.turnOrder ?? 'even';
-    return [{ value: '', label: `${own}, as its category` }, ...TURN_ORDERS.map((value) => ({ value: value as string, label: value as string }))];
+    return [
+      { value: '', label: `${own}, as its category` },
+      ...TURN_ORDERS.map((value) => ({ value: value as string, label: value as string })),
+    ];
   });
 
   constructor() {

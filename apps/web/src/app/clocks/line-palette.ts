@@ -24,12 +24,26 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
       cdkDropListSortingDisabled
       aria-labelledby="palette-head">
       @for (one of kinds; track one.label) {
-        <button pButton [pButtonUnstyled]="true" type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">
+        <button
+          pButton
+          [pButtonUnstyled]="true"
+          type="button"
+          class="chip"
+          cdkDrag
+          [cdkDragData]="one.line"
+          (click)="add.emit(one.line)">
           {{ one.label }}
         </button>
       }
       @for (one of sources(); track one.id) {
-        <button pButton [pButtonUnstyled]="true" type="button" class="chip" cdkDrag [cdkDragData]="one.line" (click)="add.emit(one.line)">
+        <button
+          pButton
+          [pButtonUnstyled]="true"
+          type="button"
+          class="chip"
+          cdkDrag
+          [cdkDragData]="one.line"
+          (click)="add.emit(one.line)">
           <f-band [colour]="one.colour" [code]="one.code" />{{ one.name }}
         </button>
       }

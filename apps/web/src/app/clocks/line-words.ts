@@ -97,5 +97,9 @@ function dayRuns(days: readonly number[]): string {
     if (last && last.at(-1) === day - 1) last.push(day);
     else runs.push([day]);
   }
-  return runs.flatMap((run) => (run.length > 2 ? [`${DAY_NAMES[run[0]!]}–${DAY_NAMES[run.at(-1)!]}`] : run.map((day) => DAY_NAMES[day]!))).join(', ');
+  return runs
+    .flatMap((run) =>
+      run.length > 2 ? [`${DAY_NAMES[run[0]!]}–${DAY_NAMES[run.at(-1)!]}`] : run.map((day) => DAY_NAMES[day]!),
+    )
+    .join(', ');
 }

@@ -17,13 +17,21 @@ import { GenerateRuns } from '../state/generate-runs';
   template: `@if (shown().length) {
     <!-- At the left, where no notice comes to lie on it. -->
     <aside aria-label="Logs that are out of date">
-      <button pButton size="small" severity="secondary" type="button" class="act" (click)="makeAnew()" [disabled]="busy()">
+      <button
+        pButton
+        size="small"
+        severity="secondary"
+        type="button"
+        class="act"
+        (click)="makeAnew()"
+        [disabled]="busy()">
         {{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}
       </button>
       <p>
         {{ sentence() }}
         @for (log of shown().slice(0, most()); track log.date) {
-          <a [routerLink]="['/', stationId(), 'logs', log.date]">{{ day(log) }}</a><span class="quiet"> {{ hoursOf(log) }}</span
+          <a [routerLink]="['/', stationId(), 'logs', log.date]">{{ day(log) }}</a><span class="quiet">
+            {{ hoursOf(log) }}</span
           >{{ $last ? '' : ', ' }}
         }
         @if (shown().length > most()) {
@@ -60,7 +68,9 @@ export class StaleLogs {
   readonly most = input(4);
   private readonly stale = signal<readonly StaleLog[]>([]);
   protected readonly busy = signal(false);
-  protected readonly shown = computed(() => this.stale().filter(({ date }) => this.date() === undefined || date === this.date()));
+  protected readonly shown = computed(() =>
+    this.stale().filter(({ date }) => this.date() === undefined || date === this.date()),
+  );
   protected readonly sentence = computed(() => {
     const hours = this.shown().reduce((sum, log) => sum + log.hours.length, 0);
     return `${plural(hours, 'hour')} of existing logs no longer ${hours === 1 ? 'matches' : 'match'} the clocks:`;

@@ -1,5 +1,13 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { amountInCategory, slotsOfWeek, usageOfClocks, type Draw, type Framing, type Usage, type WeekSlot } from '@fuller/core';
+import {
+  amountInCategory,
+  slotsOfWeek,
+  usageOfClocks,
+  type Draw,
+  type Framing,
+  type Usage,
+  type WeekSlot,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -52,7 +60,9 @@ export class WeekUse {
     const { shows = [], dates = [] } = this.plan() ?? {};
     const times = weekTimes(this.usageOf(clockId));
     const inShows = shows.filter(({ clockIds }) => clockIds.includes(clockId)).map(({ name }) => name);
-    const onDates = dates.filter(({ blocks }) => blocks.some(({ runs, id }) => runs === 'clock' && id === clockId)).map(({ name }) => name);
+    const onDates = dates
+      .filter(({ blocks }) => blocks.some(({ runs, id }) => runs === 'clock' && id === clockId))
+      .map(({ name }) => name);
     return [
       times ? `It runs ${times}.` : (this.framesWords(clockId) ?? 'It is not in the week.'),
       inShows.length ? `It belongs to ${inShows.join(', ')}.` : '',

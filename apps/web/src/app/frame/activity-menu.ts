@@ -135,7 +135,9 @@ export class ActivityMenu {
   protected async undo(row: ActivityRow): Promise<void> {
     this.busy.set(true);
     try {
-      this.notices.say(undoneWords(row.undoes ? 'Done again' : 'Undone', row.label, (await this.api.undo({ id: row.id })).left));
+      this.notices.say(
+        undoneWords(row.undoes ? 'Done again' : 'Undone', row.label, (await this.api.undo({ id: row.id })).left),
+      );
     } catch (error) {
       this.refused.update((known) => ({ ...known, [row.id]: error instanceof Error ? error.message : String(error) }));
     } finally {
@@ -145,7 +147,12 @@ export class ActivityMenu {
   }
 
   protected when(atMs: number): string {
-    return new Date(atMs).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+    return new Date(atMs).toLocaleString('en-GB', {
+      day: 'numeric',
+      month: 'short',
+      hour: '2-digit',
+      minute: '2-digit',
+    });
   }
 
   protected who({ clientId }: ActivityRow): string {

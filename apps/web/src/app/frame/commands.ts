@@ -53,7 +53,11 @@ export class Commands {
         hint: code,
         run: () => void this.router.navigate(['/', station.id, 'library'], { queryParams: { category: id } }),
       })),
-      ...this.shows().map(({ id, name }) => ({ text: `Show ${name}`, hint: 'show', run: () => go('week', 'shows', id) })),
+      ...this.shows().map(({ id, name }) => ({
+        text: `Show ${name}`,
+        hint: 'show',
+        run: () => go('week', 'shows', id),
+      })),
       ...NEW_THINGS.map(({ word, path }) => ({
         text: `New ${word}`,
         hint: '',

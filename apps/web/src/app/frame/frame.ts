@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  viewChild,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
@@ -34,7 +43,9 @@ const GO_MS = 1200;
         @switch (status()) {
           @case ('failed') {
             <f-empty title="This station cannot be shown" [text]="message()"
-              ><button pButton size="small" severity="secondary" type="button" (click)="retry()">Try again</button></f-empty
+              ><button pButton size="small" severity="secondary" type="button" (click)="retry()">
+                Try again
+              </button></f-empty
             >
           }
           @case ('ready') {
@@ -116,7 +127,8 @@ export class Frame {
     if (job.clientId !== CLIENT_ID || job.kind === 'dry run') return;
     if (job.state === 'failed') this.notices.fail(`${job.label}: ${job.message}`);
     else this.notices.say(job.message ?? job.label);
-    if (job.activityId) this.store.dispatch(undoActions.did({ change: { activityId: job.activityId, label: job.label } }));
+    if (job.activityId)
+      this.store.dispatch(undoActions.did({ change: { activityId: job.activityId, label: job.label } }));
   }
 
   protected retry(): void {
@@ -162,5 +174,7 @@ export class Frame {
 }
 
 function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(?:input|textarea|select)$/i.test(target.tagName));
+  return (
+    target instanceof HTMLElement && (target.isContentEditable || /^(?:input|textarea|select)$/i.test(target.tagName))
+  );
 }

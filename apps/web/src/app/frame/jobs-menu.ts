@@ -41,9 +41,15 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
           <div class="job">
             <strong>{{ job.label }}</strong><span class="quiet">{{ words(job) }}</span>
             @if (job.state === 'running') {
-              <p-progressbar [value]="percent(job)" [showValue]="false" [style]="{ height: '5px' }" [attr.aria-label]="job.label" />
+              <p-progressbar
+                [value]="percent(job)"
+                [showValue]="false"
+                [style]="{ height: '5px' }"
+                [attr.aria-label]="job.label" />
               <span class="quiet small">{{ job.doing }}</span>
-              <button pButton size="small" text severity="danger" type="button" class="act" (click)="cancel(job)">Cancel</button>
+              <button pButton size="small" text severity="danger" type="button" class="act" (click)="cancel(job)">
+                Cancel
+              </button>
             } @else if (job.message) {
               <span class="small" [class.error-text]="job.state === 'failed'">{{ job.message }}</span>
             }

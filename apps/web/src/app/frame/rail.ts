@@ -11,7 +11,11 @@ import { PLACES } from './places';
   template: `<a class="word" [routerLink]="['/', stationId(), 'library']" aria-label="Fuller, to the library">Fuller</a>
     <nav aria-label="Places">
       @for (place of places; track place.path; let index = $index) {
-        <a [routerLink]="['/', stationId(), place.path]" routerLinkActive="here" ariaCurrentWhenActive="page" [attr.title]="'g ' + (index + 1)">
+        <a
+          [routerLink]="['/', stationId(), place.path]"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          [attr.title]="'g ' + (index + 1)">
           <f-icon [name]="place.icon" [size]="20" /><span>{{ place.word }}</span>
           @if (place.path === 'library' && matters()) {
             <span class="matters" [title]="matters() + ' matters to tidy'"

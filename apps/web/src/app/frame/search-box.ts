@@ -40,7 +40,9 @@ const MOST_ITEMS = 7;
       (onSelect)="answers.pick($event.value)"
       (onInputKeydown)="answers.key($event)">
       <ng-template #item let-one>
-        <span class="text">{{ one.text }}</span><span class="hint" [class.mono]="one.kind === 'command'">{{ one.hint }}</span>
+        <span class="text">{{ one.text }}</span><span class="hint" [class.mono]="one.kind === 'command'">{{
+          one.hint
+        }}</span>
       </ng-template>
       <ng-template #empty>Nothing found.</ng-template> </p-autocomplete
     ><span class="kbd" aria-hidden="true">Ctrl K</span>`,
@@ -112,7 +114,9 @@ export class SearchBox {
   }
 
   private async findItems(query: string): Promise<Suggestion[]> {
-    const page = await this.api.items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS }).catch(() => null);
+    const page = await this.api
+      .items({ stationId: this.stationId()!, q: asWords(query), limit: MOST_ITEMS })
+      .catch(() => null);
     return (page?.rows ?? []).map((item) => ({ kind: 'item', text: item.title, hint: item.artist || item.kind, item }));
   }
 

@@ -83,7 +83,16 @@ import { SearchBox } from './search-box';
         [title]="looks.theme() === 'dark' ? 'Light' : 'Dark'">
         <f-icon [name]="looks.theme() === 'dark' ? 'sun' : 'moon'" [size]="18" />
       </button>
-      <button pButton size="small" text severity="secondary" type="button" class="act" (click)="help()" aria-label="Help" title="Help (F1)">
+      <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
+        type="button"
+        class="act"
+        (click)="help()"
+        aria-label="Help"
+        title="Help (F1)">
         <f-icon name="help" [size]="18" />
       </button>
       <button

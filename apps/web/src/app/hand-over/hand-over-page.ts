@@ -90,7 +90,11 @@ export class HandOverPage {
     this.asked.pipe(debounceTime(150), takeUntilDestroyed()).subscribe(() => void this.look());
     inject(ServerEvents)
       .events.pipe(
-        filter((event) => event.type === 'log' || (event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')))),
+        filter(
+          (event) =>
+            event.type === 'log' ||
+            (event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over'))),
+        ),
         debounceTime(80),
         takeUntilDestroyed(),
       )
@@ -101,7 +105,9 @@ export class HandOverPage {
 
   private async load(): Promise<void> {
     const isNewest = this.newest.begin();
-    const state = await this.api.handOver({ stationId: this.stationId(), date: this.date()! }).catch((error: unknown) => this.fail(error));
+    const state = await this.api
+      .handOver({ stationId: this.stationId(), date: this.date()! })
+      .catch((error: unknown) => this.fail(error));
     if (!state || !isNewest()) return;
     this.take(state);
     await this.look();
@@ -126,7 +132,11 @@ export class HandOverPage {
   }
 
   private fail(error: unknown): null {
-    this.problem.set(error instanceof ApiError ? { code: error.code, text: error.message } : { code: 'UNEXPECTED', text: String(error) });
+    this.problem.set(
+      error instanceof ApiError
+        ? { code: error.code, text: error.message }
+        : { code: 'UNEXPECTED', text: String(error) },
+    );
     if (!(error instanceof ApiError && error.field === 'pattern')) this.preview.set(null);
     return null;
   }

@@ -33,7 +33,9 @@ export class GuideReader {
   private reading: Promise<Guide> | null = null;
 
   read(): Promise<Guide> {
-    this.reading ??= firstValueFrom(this.http.get<{ pages: GuidePage[] }>('/guide/guide.json')).then(({ pages }) => new Guide(pages));
+    this.reading ??= firstValueFrom(this.http.get<{ pages: GuidePage[] }>('/guide/guide.json')).then(
+      ({ pages }) => new Guide(pages),
+    );
     // What failed is tried again.
     this.reading.catch(() => (this.reading = null));
     return this.reading;

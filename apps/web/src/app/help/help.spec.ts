@@ -17,9 +17,16 @@ describe('help', () => {
     {
       id: 'library',
       title: 'Library',
-      sections: [section('tags', 'Tags', 'Families and values'), section('find', 'Find items', 'The search looks at words')],
+      sections: [
+        section('tags', 'Tags', 'Families and values'),
+        section('find', 'Find items', 'The search looks at words'),
+      ],
     },
-    { id: 'rules', title: 'Rules', sections: [section('write', 'Write a rule', 'At most two of the same tempo in a row; tags count')] },
+    {
+      id: 'rules',
+      title: 'Rules',
+      sections: [section('write', 'Write a rule', 'At most two of the same tempo in a row; tags count')],
+    },
   ]);
   const found = (question: string) => guide.find(question).map(({ sectionId }) => sectionId);
 

@@ -13,9 +13,13 @@ import { hourParts } from '../shared/ui/hour-shape';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 
-const LENGTHS = { averageOf: ({ categoryId }: Draw) => (categoryId === 'short' ? 12_000 : 222_000), lengthOf: () => 30_000 };
+const LENGTHS = {
+  averageOf: ({ categoryId }: Draw) => (categoryId === 'short' ? 12_000 : 222_000),
+  lengthOf: () => 30_000,
+};
 const NAMES = {
-  category: (id: string) => ({ name: `Category ${id}`, colour: BAND_COLOURS[id.length % BAND_COLOURS.length] }) as never,
+  category: (id: string) =>
+    ({ name: `Category ${id}`, colour: BAND_COLOURS[id.length % BAND_COLOURS.length] }) as never,
   itemTitle: () => 'A fixed item with a rather long title',
 };
 
@@ -58,10 +62,10 @@ const NAMES = {
     </p>
     <h2>Inline edit</h2>
     <div class="box">
-      <f-inline-edit label="Title" value="A value" /><f-inline-edit label="Length" value="" [mono]="true" /><f-inline-edit
-        label="Refuses"
-        value="type here"
-        [check]="refuse" />
+      <f-inline-edit label="Title" value="A value" /><f-inline-edit
+        label="Length"
+        value=""
+        [mono]="true" /><f-inline-edit label="Refuses" value="type here" [check]="refuse" />
     </div>
     <h2>Grid: rows there, rows awaited, none</h2>
     <div class="grid">
@@ -70,10 +74,14 @@ const NAMES = {
       >
     </div>
     <h2>Empty</h2>
-    <f-empty title="Nothing here" text="What to do next stands here."><button pButton size="small" severity="secondary">Do it</button></f-empty>
+    <f-empty title="Nothing here" text="What to do next stands here."
+      ><button pButton size="small" severity="secondary">Do it</button></f-empty
+    >
     <h2>Inspector</h2>
     <div class="grid">
-      <f-inspector about="Song" title="A very long title that goes on and on and on until it has to be broken over several lines of the inspector"
+      <f-inspector
+        about="Song"
+        title="A very long title that goes on and on and on until it has to be broken over several lines of the inspector"
         ><p>Content</p></f-inspector
       >
     </div>

@@ -53,8 +53,8 @@ import { Changes } from '../state/changes';
         @if (preview(); as found) {
           <div class="ask" role="alertdialog" aria-label="Merge two artists">
             <p>
-              {{ found.artist!.name }} is an artist with {{ songs(found.artist!.songs) }}. Merged, these print and count as {{ it.name }}, plays and
-              all:
+              {{ found.artist!.name }} is an artist with {{ songs(found.artist!.songs) }}. Merged, these print and count
+              as {{ it.name }}, plays and all:
             </p>
             <ul class="rows">
               @for (row of found.rows; track $index) {
@@ -67,12 +67,16 @@ import { Changes } from '../state/changes';
               }
             </ul>
             <button pButton size="small" type="button" class="act" (click)="merge(found.artist!.name)">Merge</button>
-            <button pButton size="small" severity="secondary" type="button" class="act" (click)="preview.set(null)">Leave them two</button>
+            <button pButton size="small" severity="secondary" type="button" class="act" (click)="preview.set(null)">
+              Leave them two
+            </button>
           </div>
         }
         <h3 class="label head">Another artist of the same name</h3>
         @if (selected().length > 0) {
-          <p>{{ songs(selected().length) }} selected; {{ songs(it.songs - selected().length) }} stay with {{ it.name }}.</p>
+          <p>
+            {{ songs(selected().length) }} selected; {{ songs(it.songs - selected().length) }} stay with {{ it.name }}.
+          </p>
           <form (submit)="$event.preventDefault(); split(name.value)">
             <input
               pInputText
@@ -86,7 +90,8 @@ import { Changes } from '../state/changes';
           </form>
         } @else {
           <p class="quiet">
-            Select the songs that are by the other one, then give that artist a name of its own. They go on printing what they print.
+            Select the songs that are by the other one, then give that artist a name of its own. They go on printing
+            what they print.
           </p>
         }
       </f-inspector>
@@ -196,7 +201,8 @@ export class ArtistPanel {
   }
 
   protected async rename(name: string): Promise<void> {
-    if (await this.changes.run(this.api.renameArtist({ stationId: this.stationId(), id: this.artistId() }, { name }))) this.renamed.emit(name);
+    if (await this.changes.run(this.api.renameArtist({ stationId: this.stationId(), id: this.artistId() }, { name })))
+      this.renamed.emit(name);
     else await this.load(this.artistId());
   }
 
@@ -207,11 +213,18 @@ export class ArtistPanel {
       .previewAlias({ stationId: this.stationId(), id: this.artistId() }, { name })
       .catch((error: unknown) => this.changes.tell(error));
     if (found?.artist) this.preview.set(found);
-    else if (found) await this.changes.run(this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: false }));
+    else if (found)
+      await this.changes.run(
+        this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: false }),
+      );
   }
 
   protected async merge(name: string): Promise<void> {
-    if (await this.changes.run(this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: true })))
+    if (
+      await this.changes.run(
+        this.api.addAlias({ stationId: this.stationId(), id: this.artistId() }, { name, merge: true }),
+      )
+    )
       this.preview.set(null);
   }
 
@@ -221,7 +234,10 @@ export class ArtistPanel {
 
   protected async split(text: string): Promise<void> {
     const name = text.trim();
-    if (name) await this.changes.run(this.api.splitArtist({ stationId: this.stationId(), id: this.artistId() }, { itemIds: this.selected(), name }));
+    if (name)
+      await this.changes.run(
+        this.api.splitArtist({ stationId: this.stationId(), id: this.artistId() }, { itemIds: this.selected(), name }),
+      );
   }
 
   protected songs(count: number): string {

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
@@ -22,7 +33,20 @@ interface Field {
 
 const KIND = 'Kind';
 /** Facts that many items may share, by the names they have on the card. */
-const SHARED = ['Artist', 'Album', 'Year', 'Intro', 'Outro', 'Segue', 'On air from', 'On air until', 'Pause until', 'Weight', 'Label', 'Notes'];
+const SHARED = [
+  'Artist',
+  'Album',
+  'Year',
+  'Intro',
+  'Outro',
+  'Segue',
+  'On air from',
+  'On air until',
+  'Pause until',
+  'Weight',
+  'Label',
+  'Notes',
+];
 const REPLACED: Readonly<Record<string, (typeof REPLACED_FIELDS)[number]>> = {
   Title: 'title',
   Artist: 'artist',
@@ -31,7 +55,13 @@ const REPLACED: Readonly<Record<string, (typeof REPLACED_FIELDS)[number]>> = {
   Notes: 'notes',
   File: 'file',
 };
-const HOW_WORDS: Readonly<Record<How, string>> = { set: 'becomes', clear: 'is emptied', replace: 'replace in it', add: 'add', remove: 'take away' };
+const HOW_WORDS: Readonly<Record<How, string>> = {
+  set: 'becomes',
+  clear: 'is emptied',
+  replace: 'replace in it',
+  add: 'add',
+  remove: 'take away',
+};
 const LOOK_AFTER_MS = 250;
 
 /** What can be done with many items at once; a change is shown item by item before it is made. */
@@ -41,21 +71,37 @@ const LOOK_AFTER_MS = 250;
   template: `<f-inspector about="Selection" [title]="items(ids().length)">
     <div class="pair">
       <label class="label" for="bulk-category">Category</label>
-      <f-category-chooser fieldId="bulk-category" placeholder="Put into…" label="Put the selected items into" (choose)="place.emit($event)" />
+      <f-category-chooser
+        fieldId="bulk-category"
+        placeholder="Put into…"
+        label="Put the selected items into"
+        (choose)="place.emit($event)" />
     </div>
     <form class="pair" (submit)="$event.preventDefault(); approve(who.value)">
       <label class="label" for="bulk-who">Approval</label>
       <span class="by">
-        <input pInputText pSize="small" #who id="bulk-who" class="field" placeholder="Your name" maxlength="80" [value]="person.name()" />
+        <input
+          pInputText
+          pSize="small"
+          #who
+          id="bulk-who"
+          class="field"
+          placeholder="Your name"
+          maxlength="80"
+          [value]="person.name()" />
         <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
       </span>
     </form>
     <div class="pair">
       <span class="label">Worklist</span>
       @if (onWorklist()) {
-        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(false)">Take off the worklist</button>
+        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(false)">
+          Take off the worklist
+        </button>
       } @else {
-        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(true)">Add to the worklist</button>
+        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(true)">
+          Add to the worklist
+        </button>
       }
     </div>
     <h3 class="label head">Change a fact of all of them</h3>
@@ -120,7 +166,9 @@ const LOOK_AFTER_MS = 250;
         <p class="error-text">“{{ one.title }}”: {{ one.why }}</p>
       }
       @if (it.changed > 0 && it.refused.length === 0) {
-        <button pButton size="small" type="button" class="act" [disabled]="busy()" (click)="write()">Change {{ items(it.changed) }}</button>
+        <button pButton size="small" type="button" class="act" [disabled]="busy()" (click)="write()">
+          Change {{ items(it.changed) }}
+        </button>
         <ul>
           @for (row of it.rows; track row.id) {
             <li>
@@ -217,7 +265,9 @@ export class BulkPanel {
   readonly collect = output<boolean>();
 
   protected readonly field = signal('Year');
-  protected readonly family = computed(() => this.families().find(({ name }) => `tag:${name}` === this.field()) ?? null);
+  protected readonly family = computed(
+    () => this.families().find(({ name }) => `tag:${name}` === this.field()) ?? null,
+  );
   protected readonly fields = computed<Field[]>(() => [
     { value: 'Title', label: 'Title' },
     ...SHARED.map((value) => ({ value, label: value })),
@@ -236,17 +286,29 @@ export class BulkPanel {
   protected readonly how = linkedSignal(() => this.hows()[0]!.value);
   protected readonly sought = linkedSignal({ source: this.field, computation: () => '' });
   protected readonly text = linkedSignal({ source: this.field, computation: () => '' });
-  protected readonly options = computed(() => (this.field() === KIND ? [...ITEM_KINDS] : (this.family()?.values.map(({ value }) => value) ?? null)));
+  protected readonly options = computed(() =>
+    this.field() === KIND ? [...ITEM_KINDS] : (this.family()?.values.map(({ value }) => value) ?? null),
+  );
   /** The change as it is asked for; null while it is not whole. */
   private readonly edit = computed<BulkRequest['edit'] | null>(() => {
     const [field, how, text] = [this.field(), this.how(), this.text().trim()];
     const family = this.family();
-    if (how === 'replace') return this.sought() === '' ? null : { do: 'replace', field: REPLACED[field]!, find: this.sought(), by: this.text() };
+    if (how === 'replace')
+      return this.sought() === ''
+        ? null
+        : { do: 'replace', field: REPLACED[field]!, find: this.sought(), by: this.text() };
     if ((text === '' && how !== 'clear') || this.fault() !== null) return null;
     if (family)
-      return { do: 'tag', family: family.name, how: how === 'clear' ? 'set' : (how as 'add'), values: how === 'clear' ? [] : tagValues(text) };
+      return {
+        do: 'tag',
+        family: family.name,
+        how: how === 'clear' ? 'set' : (how as 'add'),
+        values: how === 'clear' ? [] : tagValues(text),
+      };
     if (field === KIND) return { do: 'set', field: 'kind', value: text };
-    const [[name, value] = []] = Object.entries(CARD_FIELDS.find(({ label }) => label === field)!.patch(how === 'clear' ? '' : text));
+    const [[name, value] = []] = Object.entries(
+      CARD_FIELDS.find(({ label }) => label === field)!.patch(how === 'clear' ? '' : text),
+    );
     return { do: 'set', field: name as 'year', value: (value ?? null) as string | number | null };
   });
   protected readonly fault = computed(() => {
@@ -300,7 +362,9 @@ export class BulkPanel {
   protected async approve(by: string): Promise<void> {
     if (by.trim() === '') return;
     this.person.name.set(by.trim());
-    await this.changes.run(this.api.approve({ stationId: this.stationId() }, { itemIds: [...this.ids()], by: by.trim() }));
+    await this.changes.run(
+      this.api.approve({ stationId: this.stationId() }, { itemIds: [...this.ids()], by: by.trim() }),
+    );
   }
 
   protected items(count: number): string {

@@ -13,7 +13,11 @@ import { LibraryColumns } from './library-columns';
       @for (column of columns.shown(); track column.key; let first = $first, last = $last) {
         <li>
           <label
-            ><p-checkbox [binary]="true" [ngModel]="true" [disabled]="column.key === 'title'" (onChange)="columns.turn(column.key)" />
+            ><p-checkbox
+              [binary]="true"
+              [ngModel]="true"
+              [disabled]="column.key === 'title'"
+              (onChange)="columns.turn(column.key)" />
             {{ column.label }}</label
           >
           <button
@@ -44,11 +48,16 @@ import { LibraryColumns } from './library-columns';
       }
       @for (column of columns.others(); track column.key) {
         <li>
-          <label><p-checkbox [binary]="true" (onChange)="columns.turn(column.key)" [ngModel]="false" /> {{ column.label }}</label>
+          <label
+            ><p-checkbox [binary]="true" (onChange)="columns.turn(column.key)" [ngModel]="false" />
+            {{ column.label }}</label
+          >
         </li>
       }
     </ul>
-    <button pButton size="small" text severity="secondary" type="button" class="act" (click)="columns.reset()">As they were at first</button>`,
+    <button pButton size="small" text severity="secondary" type="button" class="act" (click)="columns.reset()">
+      As they were at first
+    </button>`,
   styles: `
     :host {
       display: block;

@@ -135,7 +135,10 @@ export class FilterBuilder {
       {
         field: 'category',
         label: 'Category',
-        options: [...categories.map(({ code, name }) => ({ value: code, label: `${code}  ${name}` })), { value: 'none', label: 'none' }],
+        options: [
+          ...categories.map(({ code, name }) => ({ value: code, label: `${code}  ${name}` })),
+          { value: 'none', label: 'none' },
+        ],
       },
       { field: 'kind', label: 'Kind', options: ITEM_KINDS.map(plain) },
       ...Object.entries(families).map(([family, values]) => ({
@@ -147,7 +150,9 @@ export class FilterBuilder {
   });
   protected readonly rest = computed(() => {
     const written = valuesInField(this.text(), 'rested');
-    return written.length === 0 ? '' : (RESTS.find(({ value }) => written.length === 1 && value === written[0])?.value ?? null);
+    return written.length === 0
+      ? ''
+      : (RESTS.find(({ value }) => written.length === 1 && value === written[0])?.value ?? null);
   });
 
   /** By field, the options whose values stand in the text, however they are spelled there; the same arrays until the text changes. */

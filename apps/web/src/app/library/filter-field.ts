@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { completionsOf, type Completion, type FilterVocabulary } from '@fuller/core';
 import { Icon } from '../shared/ui/icon';
@@ -120,7 +129,9 @@ export class FilterField {
     const vocabulary = this.vocabulary();
     if (!this.opened() || !vocabulary) return [];
     if (this.text() !== '') return completionsOf(this.text(), this.caret(), vocabulary);
-    return new RecentFilters(this.stationId()).all().map((text) => ({ label: text, says: '', text, caret: text.length }));
+    return new RecentFilters(this.stationId())
+      .all()
+      .map((text) => ({ label: text, says: '', text, caret: text.length }));
   });
 
   focus(): void {

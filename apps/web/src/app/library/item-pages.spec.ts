@@ -7,7 +7,10 @@ const page =
     Promise.resolve({
       total,
       offset,
-      rows: Array.from({ length: Math.min(limit, total - offset) }, (_, index) => ({ id: `${mark}${offset + index}` }) as ItemRow),
+      rows: Array.from(
+        { length: Math.min(limit, total - offset) },
+        (_, index) => ({ id: `${mark}${offset + index}` }) as ItemRow,
+      ),
     });
 const settled = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 

@@ -52,7 +52,8 @@ export class ItemPages {
   /** The rows from one place to another, both included, fetched where needed. */
   async range(from: number, to: number): Promise<ItemRow[]> {
     const pages = [];
-    for (let page = Math.floor(from / PAGE_ROWS); page <= Math.floor(to / PAGE_ROWS); page++) pages.push(this.load(page));
+    for (let page = Math.floor(from / PAGE_ROWS); page <= Math.floor(to / PAGE_ROWS); page++)
+      pages.push(this.load(page));
     await Promise.all(pages);
     const rows = [];
     for (let index = from; index <= to; index++) {

@@ -57,7 +57,9 @@ export class LibraryColumns {
 function kept(): readonly string[] {
   try {
     const keys: unknown = JSON.parse(localStorage.getItem(KEPT) ?? 'null');
-    const known = Array.isArray(keys) ? [...new Set(keys.filter((key): key is string => ALL.some((column) => column.key === key)))] : [];
+    const known = Array.isArray(keys)
+      ? [...new Set(keys.filter((key): key is string => ALL.some((column) => column.key === key)))]
+      : [];
     return known.includes('title') ? known : AT_FIRST;
   } catch {
     return AT_FIRST;

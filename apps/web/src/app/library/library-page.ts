@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
@@ -100,7 +111,10 @@ export class LibraryPage {
   protected readonly typedText = linkedSignal(() => this.q() ?? '');
   protected readonly building = signal(false);
   /** The inspector speaks about the artist whose songs are listed. */
-  protected readonly aboutArtist = linkedSignal<string | undefined, boolean>({ source: this.artist, computation: () => false });
+  protected readonly aboutArtist = linkedSignal<string | undefined, boolean>({
+    source: this.artist,
+    computation: () => false,
+  });
   /** What of the filter cannot be read. */
   protected readonly fault = computed(() => {
     const vocabulary = this.words.vocabulary();
@@ -108,7 +122,9 @@ export class LibraryPage {
     return parsed && !parsed.ok ? parsed.fault.why : null;
   });
   /** Fields can only be read once it is known what they name; a fault leaves what was found before. */
-  private readonly readable = computed(() => !this.query().q.includes(':') || (this.words.vocabulary() !== null && this.fault() === null));
+  private readonly readable = computed(
+    () => !this.query().q.includes(':') || (this.words.vocabulary() !== null && this.fault() === null),
+  );
   protected readonly families = computed(() => Object.keys(this.words.vocabulary()?.families ?? {}));
   protected readonly cardPart = computed(() => CARD_PARTS.find((part) => part === this.part()) ?? 'facts');
   protected readonly poolOpen = computed(() => this.words.pools().find((pool) => pool.id === this.pool()) ?? null);
@@ -156,12 +172,17 @@ export class LibraryPage {
     });
     effect(() => void this.words.load(this.stationId()));
     const events = inject(ServerEvents);
-    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+    merge(
+      events.resumed,
+      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))),
+    )
       .pipe(debounceTime(60), takeUntilDestroyed())
       .subscribe(() => {
         this.version.update((version) => version + 1);
         void this.words.load(this.stationId());
-        void this.pages.ask((offset, limit) => this.api.items({ stationId: this.stationId(), ...this.query(), offset, limit }));
+        void this.pages.ask((offset, limit) =>
+          this.api.items({ stationId: this.stationId(), ...this.query(), offset, limit }),
+        );
       });
   }
 
@@ -186,7 +207,13 @@ export class LibraryPage {
   }
 
   protected chooseCategory(id: string | null): void {
-    this.go({ category: id, artist: null, artistName: null, item: null, ...(this.pool() ? { pool: null, q: null } : {}) });
+    this.go({
+      category: id,
+      artist: null,
+      artistName: null,
+      item: null,
+      ...(this.pool() ? { pool: null, q: null } : {}),
+    });
   }
 
   protected choosePool({ id, filter: text }: PoolRow): void {
@@ -195,7 +222,9 @@ export class LibraryPage {
 
   /** A filter that has just become a pool. */
   protected openMade(id: string): void {
-    void this.words.load(this.stationId()).then(() => this.go({ pool: id, category: null, artist: null, artistName: null }));
+    void this.words
+      .load(this.stationId())
+      .then(() => this.go({ pool: id, category: null, artist: null, artistName: null }));
   }
 
   protected sortBy({ key, dir }: GridSort): void {
@@ -219,7 +248,10 @@ export class LibraryPage {
       this.anchor = index;
       const row = (await this.pages.range(index, index))[0];
       if (!row || this.active() !== index) return;
-      if (toggle) this.selected.update((ids) => (ids.has(row.id) ? new Set([...ids].filter((id) => id !== row.id)) : new Set([...ids, row.id])));
+      if (toggle)
+        this.selected.update((ids) =>
+          ids.has(row.id) ? new Set([...ids].filter((id) => id !== row.id)) : new Set([...ids, row.id]),
+        );
       else this.selected.set(new Set([row.id]));
     }
     const row = this.pages.rowAt(index);
@@ -251,7 +283,9 @@ export class LibraryPage {
     await this.selecting;
     const ids = [...this.selected()];
     if (ids.length === 0) return;
-    await this.changes.run(this.api.changeWorklist({ stationId: this.stationId() }, on ? { add: ids } : { remove: ids }));
+    await this.changes.run(
+      this.api.changeWorklist({ stationId: this.stationId() }, on ? { add: ids } : { remove: ids }),
+    );
     this.grid()?.focus();
   }
 
@@ -260,7 +294,9 @@ export class LibraryPage {
     const rows = count > 0 ? await this.pages.range(0, count - 1) : [];
     this.selected.set(new Set(rows.map((row) => row.id)));
     if (this.pages.total() > count)
-      this.changes.tell(new Error(`The first ${count.toLocaleString('en-GB')} are selected; more cannot be changed at once.`));
+      this.changes.tell(
+        new Error(`The first ${count.toLocaleString('en-GB')} are selected; more cannot be changed at once.`),
+      );
   }
 
   protected async placeIn(categoryId: string): Promise<void> {
@@ -268,7 +304,10 @@ export class LibraryPage {
     this.choosing.set(false);
     if (ids.length)
       await this.changes.run(
-        this.api.place({ stationId: this.stationId() }, { itemIds: ids, categoryId: categoryId === 'none' ? null : categoryId }),
+        this.api.place(
+          { stationId: this.stationId() },
+          { itemIds: ids, categoryId: categoryId === 'none' ? null : categoryId },
+        ),
       );
     this.grid()?.focus();
   }
@@ -314,7 +353,9 @@ export class LibraryPage {
   }
 
   /** The items in hand as a table for a spreadsheet. */
-  protected readonly csvUrl = computed(() => this.api.urlOf('itemsCsv', { stationId: this.stationId(), ...this.query() }));
+  protected readonly csvUrl = computed(() =>
+    this.api.urlOf('itemsCsv', { stationId: this.stationId(), ...this.query() }),
+  );
 
   protected intro(row: ItemRow): string {
     return row.introMs === null ? '' : formatDuration(row.introMs);

@@ -36,11 +36,15 @@ const FEW = 5;
             </button>
           } @else {
             <button pButton size="small" severity="secondary" type="button" (click)="begin(true)">Rename</button>
-            <button pButton size="small" severity="secondary" type="button" (click)="remove(open)"><f-icon name="delete" />Delete pool</button>
+            <button pButton size="small" severity="secondary" type="button" (click)="remove(open)">
+              <f-icon name="delete" />Delete pool
+            </button>
           }
         }
         @if (!pool() || pool()!.filter !== text()) {
-          <button pButton size="small" severity="secondary" type="button" (click)="begin(false)"><f-icon name="plus" />Save as pool</button>
+          <button pButton size="small" severity="secondary" type="button" (click)="begin(false)">
+            <f-icon name="plus" />Save as pool
+          </button>
         }
       }
     }`,

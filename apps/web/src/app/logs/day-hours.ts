@@ -134,7 +134,10 @@ export class DayHours {
   }
 
   protected fill(row: HourRow): number {
-    return Math.min(100, Math.max(0, ((row.hour.durationMs + Math.max(0, row.overMs) - row.silentMs) / row.hour.durationMs) * 100));
+    return Math.min(
+      100,
+      Math.max(0, ((row.hour.durationMs + Math.max(0, row.overMs) - row.silentMs) / row.hour.durationMs) * 100),
+    );
   }
 
   protected silence(row: HourRow): number {

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Textarea } from 'primeng/textarea';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -22,230 +32,8 @@ const SHOWN = 60;
 @Component({
   selector: 'f-entry-panel',
   imports: [ButtonDirective, InputText, Textarea, Inspector, Burr, Icon, KeepOrCancel],
-  template: `@let it = row();
-    <f-inspector [about]="about()" [title]="title()">
-      <p class="place">
-        <span class="mono">{{ airTime() }}</span>
-        @if (it.item?.artist) {
-          <span>, {{ it.item!.artist }}</span>
-        }
-        @if (it.durationMs) {
-          <span>, </span><span class="mono">{{ length(it.durationMs) }}</span>
-        }
-      </p>
-      @if (placed(); as words) {
-        <p class="quiet chosen">{{ words }}</p>
-      }
-      @for (strain of it.strains; track strain.words) {
-        <f-burr [strength]="strain.strength" [words]="strain.words" />
-      }
-      @if (it.entry.kind === 'pick' && !it.entry.out) {
-        @if (open()) {
-          <div class="why">
-            <h3 class="label">Why it is open</h3>
-            @if (it.entry.open; as reason) {
-              <ul>
-                @for (held of reason.heldBackBy; track held.ruleId) {
-                  <li>{{ items(held.items) }} held back by “{{ sentence(held.ruleId) }}”</li>
-                } @empty {
-                  <li>The category has no item that may air on this day.</li>
-                }
-              </ul>
-              @for (way of reason.relax ?? []; track way.ruleId) {
-                <p class="way">{{ wayOut(way) }}</p>
-              }
-              <p class="quiet">{{ proofWords(reason.proof) }}</p>
-            } @else {
-              <p class="quiet">Opened by hand.</p>
-            }
-          </div>
-        } @else {
-          <p class="quiet chosen">{{ origin() }}</p>
-          @for (held of heldBack(); track held.ruleId) {
-            <p class="quiet chosen">{{ items(held.items) }} before it held back by “{{ sentence(held.ruleId) }}”.</p>
-          }
-        }
-        <div class="acts">
-          <button pButton size="small" severity="secondary" type="button" [disabled]="open()" (click)="lock.emit(!it.entry.locked)">
-            <f-icon [name]="it.entry.locked ? 'unlock' : 'lock'" />{{ it.entry.locked ? 'Unlock' : 'Lock' }}
-          </button>
-          <button pButton size="small" severity="secondary" type="button" [disabled]="open() || it.entry.locked" (click)="replace.emit(null)">
-            <f-icon name="close" />Open the slot
-          </button>
-        </div>
-      }
-      <label class="label note" for="entry-note">Note</label>
-      <textarea
-        pTextarea
-        #note
-        fKeepOrCancel
-        id="entry-note"
-        rows="2"
-        [value]="it.entry.note"
-        (blur)="keepNote(note.value)"
-        placeholder="for whoever reads this log; Ctrl Enter keeps it, Escape cancels"></textarea>
-      @if (it.entry.kind === 'pick' && !it.entry.out) {
-        <div class="head">
-          <h3 class="label">{{ open() ? 'Candidates' : 'Instead' }}</h3>
-          <input
-            pInputText
-            pSize="small"
-            #find
-            class="find"
-            type="search"
-            placeholder="Find"
-            aria-label="Find among the candidates"
-            [value]="wanted()"
-            (input)="wanted.set(find.value)"
-            (keydown.enter)="takeFirst()"
-            (keydown.arrowdown)="focusFirst($event)" />
-        </div>
-        @if (it.entry.locked) {
-          <p class="quiet">Locked: unlock it to put something else here.</p>
-        } @else if (failed()) {
-          <p class="error-text">{{ failed() }}</p>
-        } @else {
-          <ol class="candidates" (keydown)="onListKey($event)">
-            @for (candidate of shown(); track candidate.item.id) {
-              <li>
-                <button
-                  pButton
-                  [pButtonUnstyled]="true"
-                  type="button"
-                  (click)="replace.emit(candidate.item.id)"
-                  [class.now]="candidate.item.id === it.item?.id"
-                  [disabled]="candidate.item.id === it.item?.id">
-                  <span class="title">{{ candidate.item.title }}</span><span class="rest">{{ rest(candidate) }}</span>
-                  <span class="artist quiet">{{ candidate.item.artist || candidate.item.kind }}</span>
-                  @if (candidate.breaks[0]; as broken) {
-                    <f-burr strength="must" [words]="breakWords(broken)" />
-                  } @else {
-                    <span class="free">breaks nothing</span>
-                  }
-                </button>
-              </li>
-            } @empty {
-              <li class="quiet none">
-                {{ candidates() === null ? 'Checking every item' : wanted() ? 'No candidate of that name.' : 'The category has no items.' }}
-              </li>
-            }
-          </ol>
-          @if (more() > 0) {
-            <p class="quiet">{{ items(more()) }} more; type a name to find one.</p>
-          }
-        }
-      }
-    </f-inspector>`,
-  styles: `
-    :host {
-      display: grid;
-      min-height: 0;
-    }
-    .place {
-      font-size: 14px;
-      margin-bottom: 6px;
-    }
-    .chosen {
-      font-size: 13.5px;
-    }
-    f-burr {
-      margin-bottom: 4px;
-    }
-    .why {
-      margin: 8px 0;
-      padding: 8px 10px;
-      border-radius: 4px;
-      background: var(--weld-wash);
-      font-size: 13.5px;
-    }
-    .way {
-      margin: 4px 0;
-    }
-    .why ul {
-      margin: 4px 0;
-      padding-left: 18px;
-    }
-    .acts {
-      display: flex;
-      gap: 8px;
-      margin: 10px 0 4px;
-    }
-    .note {
-      display: block;
-      margin: 12px 0 4px;
-    }
-    textarea {
-      width: 100%;
-      resize: vertical;
-      font-size: 14px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      justify-content: space-between;
-      margin: 14px 0 6px;
-    }
-    .find {
-      height: 26px;
-      width: 130px;
-      font-size: 13px;
-    }
-    .candidates {
-      list-style: none;
-      margin: 0 -8px;
-      padding: 0;
-    }
-    .candidates button {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) auto;
-      gap: 0 10px;
-      width: 100%;
-      padding: 5px 8px;
-      border: 0;
-      border-bottom: 1px solid var(--line);
-      background: none;
-      text-align: left;
-      font-size: 13.5px;
-      cursor: pointer;
-    }
-    .candidates button:hover:not(:disabled),
-    .candidates button:focus-visible {
-      background: var(--woad-wash);
-    }
-    .candidates button:disabled {
-      cursor: default;
-    }
-    .candidates .now {
-      background: var(--chalk);
-    }
-    .title {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-      font-weight: 500;
-    }
-    .artist {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-      font-size: 12.5px;
-    }
-    .rest,
-    .free {
-      font-size: 12px;
-      text-align: right;
-    }
-    .free {
-      color: var(--moss);
-    }
-    .candidates f-burr {
-      margin: 0;
-      justify-content: flex-end;
-    }
-    .none {
-      padding: 10px 8px;
-    }
-  `,
+  templateUrl: './entry-panel.html',
+  styleUrl: './entry-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class EntryPanel {
@@ -276,7 +64,8 @@ export class EntryPanel {
   protected readonly more = computed(() => this.matching().length - this.shown().length);
   protected readonly about = computed(() => {
     const { entry, category } = this.row();
-    if (entry.kind === 'pick') return category ? `${category.name}${isOpen(entry) ? ', open slot' : ''}` : 'Deleted category';
+    if (entry.kind === 'pick')
+      return category ? `${category.name}${isOpen(entry) ? ', open slot' : ''}` : 'Deleted category';
     return { item: 'Fixed item', break: 'Break', note: 'Note' }[entry.kind];
   });
   /** What the clock or the station has to do with the entry's place. */
@@ -323,7 +112,9 @@ export class EntryPanel {
   /** Of the items that stood before it in the turn, how many each rule held back. */
   protected readonly heldBack = computed(() => {
     const { entry, strains } = this.row();
-    return entry.kind === 'pick' && entry.origin === 'engine' && strains.length === 0 ? (entry.why?.heldBack ?? []) : [];
+    return entry.kind === 'pick' && entry.origin === 'engine' && strains.length === 0
+      ? (entry.why?.heldBack ?? [])
+      : [];
   });
 
   protected proofWords(proof: string): string {
@@ -384,6 +175,8 @@ export class EntryPanel {
     const next = candidate.nextMs;
     const soon = next !== null && next - this.row().startMs < 6 * 3_600_000;
     const rested = candidate.restMs === null ? 'never played' : `rested ${restText(candidate.restMs)}`;
-    return soon ? `${rested}, again ${whenText(next, this.station().timeZone, this.log().date).replace('today ', '')}` : rested;
+    return soon
+      ? `${rested}, again ${whenText(next, this.station().timeZone, this.log().date).replace('today ', '')}`
+      : rested;
   }
 }

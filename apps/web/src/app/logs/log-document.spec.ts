@@ -105,7 +105,15 @@ describe('the log of the desk', () => {
     const asked = server.log;
     let reads = 0;
     server.log = () => (reads++, asked());
-    const event = { type: 'log', stationId: 'vale', clientId: 'other', date: '2026-11-24', items: [], strains: [], open: 0 } as const;
+    const event = {
+      type: 'log',
+      stationId: 'vale',
+      clientId: 'other',
+      date: '2026-11-24',
+      items: [],
+      strains: [],
+      open: 0,
+    } as const;
     document.take({ ...event, revision: 2, edit: replace('a-0', 'theirs') });
     expect([entry('a-0').itemId, document.view()!.revision, reads]).toEqual(['theirs', 2, 0]);
     // One was missed in between: then it is read again.

@@ -109,7 +109,8 @@ export class LogDocument {
         return;
       } catch (error) {
         if (gone()) return;
-        const touched = (of: LogView): string => JSON.stringify([...touchedEntries(byHand(edit))].map((id) => findEntry(of.log as DailyLog, id)));
+        const touched = (of: LogView): string =>
+          JSON.stringify([...touchedEntries(byHand(edit))].map((id) => findEntry(of.log as DailyLog, id)));
         // Somebody else changed the log; where they left what it touches alone, the edit still means what it did.
         if (tries === 1 && error instanceof ApiError && error.code === 'CONFLICT' && (await this.reload())) {
           const now = this.confirmed();
@@ -159,7 +160,13 @@ export class LogDocument {
     if (event.revision !== view.revision + 1) return void this.reload();
     const log = afterEdit(view.log as DailyLog, event.edit);
     const items = [...view.items, ...event.items.filter(({ id }) => !view.items.some((item) => item.id === id))];
-    this.confirmed.set({ ...view, revision: event.revision, log: log as LogView['log'], items, strains: [...event.strains] });
+    this.confirmed.set({
+      ...view,
+      revision: event.revision,
+      log: log as LogView['log'],
+      items,
+      strains: [...event.strains],
+    });
   }
 }
 

@@ -56,7 +56,12 @@ const view = {
         durationMs: 3_600_000,
         clockId: 'c',
         clockName: 'Day',
-        entries: [slot('a-0', 'x'), slot('b-0', null), { id: 'n-0', kind: 'note', text: 'hello', note: '' }, slot('c-0', 'y')],
+        entries: [
+          slot('a-0', 'x'),
+          slot('b-0', null),
+          { id: 'n-0', kind: 'note', text: 'hello', note: '' },
+          slot('c-0', 'y'),
+        ],
       },
     ],
   },
@@ -83,7 +88,16 @@ describe('the rows of the log desk', () => {
     expect(entry('c-0').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
     expect(strainWords(rule, 600, elsewhere, words)).toBe('artist 50 of 60 min');
     expect(strainWords(undefined, 600, elsewhere, words)).toBe('a deleted rule broken');
-    const few: RuleRow = { ...rule, shape: 'atLeast', tag: 'f-1', value: 'slow', amount: 3, exceptions: [], strength: 'soft', rank: 1 };
+    const few: RuleRow = {
+      ...rule,
+      shape: 'atLeast',
+      tag: 'f-1',
+      value: 'slow',
+      amount: 3,
+      exceptions: [],
+      strength: 'soft',
+      rank: 1,
+    };
     expect(strainWords(few, 2, elsewhere, words)).toBe('tempo slow 2 too few');
   });
 
@@ -100,7 +114,10 @@ describe('the rows of the log desk', () => {
     const hour = view.log.hours[0]!;
     const hard = { ...slot('h-0', 'y'), mark: { atMs: 100_000, hard: true } };
     const left = { ...slot('s-0', null), spare: true, out: true };
-    const cut = { ...view, log: { ...view.log, hours: [{ ...hour, entries: [slot('a-0', 'x'), left, hard] }] } } as unknown as LogView;
+    const cut = {
+      ...view,
+      log: { ...view.log, hours: [{ ...hour, entries: [slot('a-0', 'x'), left, hard] }] },
+    } as unknown as LogView;
     const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule }, words });
     const at = (id: string): EntryRow => own.find((row) => row.id === id) as EntryRow;
     expect([at('a-0').cutMs, at('h-0').cutMs, at('h-0').startMs]).toEqual([80_000, 0, 100_000]);
@@ -116,6 +133,8 @@ describe('the rows of the log desk', () => {
     );
     expect(words({ fill: true, out: true })).toContain('Fill was not needed');
     expect(words({ spare: true, out: true })).toContain('Left out');
-    expect(words({ filters: ['tempo:5', 'year:1990'], rules: 'off' })).toBe('Only what fits tempo:5 and year:1990. No rules apply.');
+    expect(words({ filters: ['tempo:5', 'year:1990'], rules: 'off' })).toBe(
+      'Only what fits tempo:5 and year:1990. No rules apply.',
+    );
   });
 });

@@ -6,6 +6,7 @@ import {
   itemOf,
   RULE_FORMS,
   tagName,
+  valueName,
   type ChosenWhy,
   type DailyLog,
   type LogEntry,
@@ -76,7 +77,9 @@ const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null };
 /** How a strain is told: `artist 42 of 60 min`, `tempo slow 1 too many`. */
 export function strainWords(rule: RuleRow | undefined, by: number, at: RuleLocation, names: RuleNames): string {
   if (!rule) return 'a deleted rule broken';
-  const about = rule.value === null ? tagName(rule.tag, names) : `${tagName(rule.tag, names)} ${rule.value}`;
+  const nameOf = (value: string): string => valueName(rule.tag, value, names);
+  if (rule.shape === 'handOff') return `${nameOf(rule.followedBy ?? '')} after ${nameOf(rule.value ?? '')}`;
+  const about = rule.value === null ? tagName(rule.tag, names) : `${tagName(rule.tag, names)} ${nameOf(rule.value)}`;
   if (rule.shape !== 'apart') return `${about} ${RULE_FORMS[rule.shape].excessText(by)}`;
   const asked = amountAt(rule, at) ?? rule.amount;
   return `${about} ${minutes(Math.max(0, asked - by))} of ${minutes(asked)} min`;
@@ -99,7 +102,10 @@ function takes(item: LogItem | null | undefined): number {
 }
 
 /** The rows of a log in order, with times and strains. */
-export function logRows(view: LogView, { categories, rules, words: names }: Names): { rows: LogRow[]; timing: LogTiming } {
+export function logRows(
+  view: LogView,
+  { categories, rules, words: names }: Names,
+): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
   const timing = airTimes(log, {
@@ -107,10 +113,15 @@ export function logRows(view: LogView, { categories, rules, words: names }: Name
     averageOfSlot: ({ categoryId }) => categories[categoryId]?.averageMs ?? 0,
   });
   const strains = new Map<string, StrainWords[]>();
-  const locations = new Map(log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entryLocation(entry, hour)])));
+  const locations = new Map(
+    log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entryLocation(entry, hour)])),
+  );
   for (const { entryId, ruleId, by } of view.strains) {
     const words = strainWords(rules[ruleId], by, locations.get(entryId) ?? NOWHERE, names);
-    strains.set(entryId, [...(strains.get(entryId) ?? []), { strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words }]);
+    strains.set(entryId, [
+      ...(strains.get(entryId) ?? []),
+      { strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words },
+    ]);
   }
   const rows: LogRow[] = [];
   for (const [index, hour] of log.hours.entries()) {
@@ -141,7 +152,7 @@ export function logRows(view: LogView, { categories, rules, words: names }: Name
       overMs: timing.hours[index]!.overMs,
       silentMs: timing.hours[index]!.silentMs,
       open: entries.filter((row) => isOpen(row.entry)).length,
-      strained: entries.filter((row) => row.strains.length > 0).length,
+      strained: entries.filter(isStrained).length,
     });
     const tempos = entries.map((row) => row.item?.tempo ?? null);
     const silences = timing.silences.filter(({ hourIndex }) => hourIndex === index).map(silenceRow);
@@ -159,7 +170,10 @@ export function logRows(view: LogView, { categories, rules, words: names }: Name
 }
 
 function silenceRow({ hourIndex, startMs, durationMs, beforeEntryId }: Silence): { before: string; row: SilenceRow } {
-  return { before: beforeEntryId ?? '', row: { kind: 'silence', id: `silence-${startMs}`, hourIndex, startMs, durationMs } };
+  return {
+    before: beforeEntryId ?? '',
+    row: { kind: 'silence', id: `silence-${startMs}`, hourIndex, startMs, durationMs },
+  };
 }
 
 /** The tempo next to a place in one direction, itself excluded; null where the hour ends. */
@@ -172,7 +186,12 @@ export function isOpen(entry: LogEntry): boolean {
   return entry.kind === 'pick' && entry.itemId === null && !entry.out;
 }
 
-/** True for what a person should review: an open slot or a strain. */
+/** True for what a person should review: an open slot or a broken must. */
 export function isMatter(row: LogRow): row is EntryRow {
-  return row.kind === 'entry' && (isOpen(row.entry) || row.strains.length > 0);
+  return row.kind === 'entry' && (isOpen(row.entry) || isStrained(row));
+}
+
+/** Whether a must is broken there; a wish that is not kept is shown, and is no matter to review. */
+export function isStrained({ strains }: Pick<EntryRow, 'strains'>): boolean {
+  return strains.some(({ strength }) => strength === 'must');
 }

@@ -43,7 +43,7 @@ import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { LogDocument } from './log-document';
 import { RuleNamesOfStation } from '../rules/rule-names';
-import { isMatter, isOpen, logRows, type EntryRow, type LogRow } from './log-model';
+import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
 const PAGE = 15;
@@ -102,7 +102,9 @@ export class LogsPage {
   protected readonly aired = signal<readonly AiredPlay[]>([]);
   private readonly model = computed(() => {
     const view = this.view();
-    return view ? logRows(view, { categories: this.categories(), rules: this.rules(), words: this.words.names() }) : null;
+    return view
+      ? logRows(view, { categories: this.categories(), rules: this.rules(), words: this.words.names() })
+      : null;
   });
   protected readonly log = computed(() => (this.view()?.log ?? null) as DailyLog | null);
   protected readonly rows = computed<LogRow[]>(() => this.model()?.rows ?? []);
@@ -122,12 +124,16 @@ export class LogsPage {
     return {
       slots: rows.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
       open: rows.filter((row) => isOpen(row.entry)).length,
-      strained: rows.filter((row) => row.strains.length > 0).length,
+      strained: rows.filter(isStrained).length,
+      wishes: rows.filter((row) => row.strains.length > 0 && !isStrained(row)).length,
       silences: this.rows().filter((row) => row.kind === 'silence').length,
     };
   });
   protected readonly running = computed(
-    () => this.jobs().find((job) => job.kind === 'generate' && job.state === 'running' && job.stationId === this.stationId()) ?? null,
+    () =>
+      this.jobs().find(
+        (job) => job.kind === 'generate' && job.state === 'running' && job.stationId === this.stationId(),
+      ) ?? null,
   );
   protected readonly past = computed(() => (this.date() ?? '') < (this.station()?.today ?? ''));
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
@@ -163,7 +169,9 @@ export class LogsPage {
       .subscribe((event) => this.document.take(event));
     merge(
       events.resumed,
-      events.events.pipe(filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('library')))),
+      events.events.pipe(
+        filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('library'))),
+      ),
     )
       .pipe(
         tap(() => this.engine.forget()),
@@ -177,7 +185,8 @@ export class LogsPage {
     this.aired.set([]);
     if (!(await this.document.open(stationId, date))) return;
     if (this.state() === 'none') {
-      if (date <= (this.station()?.today ?? '')) this.aired.set(await this.api.aired({ stationId, date }).catch(() => []));
+      if (date <= (this.station()?.today ?? ''))
+        this.aired.set(await this.api.aired({ stationId, date }).catch(() => []));
       return;
     }
     setTimeout(() => {
@@ -201,18 +210,30 @@ export class LogsPage {
   /** What the lines of this day's clocks ask for before it is generated. */
   protected readonly questions = computed(() => {
     const [plan, date, station] = [this.plan(), this.date(), this.station()];
-    if (!plan || !date || !isDate(date) || !station || !plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask)))
+    if (
+      !plan ||
+      !date ||
+      !isDate(date) ||
+      !station ||
+      !plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask))
+    )
       return [];
     const lines = expandDay(date, station.timeZone, plan, this.clockNames.lengths()).flatMap((hour) => hour.lines);
     return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
   });
 
   protected answersIn(event: Event): Record<string, string> {
-    const entries = [...new FormData(event.target as HTMLFormElement)].map(([question, answer]) => [question, String(answer).trim()] as const);
+    const entries = [...new FormData(event.target as HTMLFormElement)].map(
+      ([question, answer]) => [question, String(answer).trim()] as const,
+    );
     return Object.fromEntries(entries.filter(([, answer]) => answer !== ''));
   }
 
-  protected generate(days: number, only: 'all' | 'open', more: { answers?: Record<string, string>; replaceByHand?: true } = {}): void {
+  protected generate(
+    days: number,
+    only: 'all' | 'open',
+    more: { answers?: Record<string, string>; replaceByHand?: true } = {},
+  ): void {
     void this.runs.start(this.date()!, days, only, more);
   }
 
@@ -246,7 +267,8 @@ export class LogsPage {
     const offset = viewport.measureScrollOffset('top');
     if (atTop) viewport.scrollToOffset(Math.max(0, top - size * 3));
     else if (top < offset + size) viewport.scrollToOffset(Math.max(0, top - size));
-    else if (top + size > offset + viewport.getViewportSize()) viewport.scrollToOffset(top + size - viewport.getViewportSize());
+    else if (top + size > offset + viewport.getViewportSize())
+      viewport.scrollToOffset(top + size - viewport.getViewportSize());
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -265,7 +287,8 @@ export class LogsPage {
     event.preventDefault();
     const rows = this.rows();
     let index = Math.max(0, Math.min(rows.length - 1, this.active() + step));
-    while (rows[index]!.kind !== 'entry' && index + Math.sign(step) >= 0 && index + Math.sign(step) < rows.length) index += Math.sign(step);
+    while (rows[index]!.kind !== 'entry' && index + Math.sign(step) >= 0 && index + Math.sign(step) < rows.length)
+      index += Math.sign(step);
     const row = rows[index];
     if (row?.kind !== 'entry') return;
     this.go(row.id);
@@ -292,12 +315,14 @@ export class LogsPage {
   /** What a key does is done to the entry that is chosen when it is pressed, as it then looks. */
   private turnLock(): void {
     const entry = this.chosen()?.entry;
-    if (entry?.kind === 'pick' && entry.itemId !== null) this.document.edit({ type: 'lock', entryId: entry.id, locked: !entry.locked });
+    if (entry?.kind === 'pick' && entry.itemId !== null)
+      this.document.edit({ type: 'lock', entryId: entry.id, locked: !entry.locked });
   }
 
   private openSlot(): void {
     const entry = this.chosen()?.entry;
-    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked) this.document.edit({ type: 'open', entryId: entry.id });
+    if (entry?.kind === 'pick' && entry.itemId !== null && !entry.locked)
+      this.document.edit({ type: 'open', entryId: entry.id });
   }
 
   protected replace(itemId: string | null): void {

@@ -23,7 +23,10 @@ function markWords({ mark }: LogEntry, timeZone: string): string {
 
 function spareWords(entry: LogEntry): string {
   const fill = entry.kind === 'pick' && entry.fill;
-  if (entry.out) return fill ? 'Fill was not needed: what plays reaches the mark.' : 'Left out, as there was no room for it.';
+  if (entry.out)
+    return fill ? 'Fill was not needed: what plays reaches the mark.' : 'Left out, as there was no room for it.';
   if (fill) return 'Chosen for its length, to reach the next mark.';
-  return (entry.kind === 'pick' || entry.kind === 'item') && entry.spare ? 'Spare: left out where the hour is long.' : '';
+  return (entry.kind === 'pick' || entry.kind === 'item') && entry.spare
+    ? 'Spare: left out where the hour is long.'
+    : '';
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -35,13 +45,30 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 /** The category in hand: what it is, how it takes turns, how separations sit with it, and what becomes of it. */
 @Component({
   selector: 'f-category-panel',
-  imports: [ButtonDirective, InputText, Checkbox, Inspector, InlineEdit, ColourPicker, CategoryChooser, Select, FormsModule, Icon, RouterLink],
+  imports: [
+    ButtonDirective,
+    InputText,
+    Checkbox,
+    Inspector,
+    InlineEdit,
+    ColourPicker,
+    CategoryChooser,
+    Select,
+    FormsModule,
+    Icon,
+    RouterLink,
+  ],
   template: `@let it = view();
     @let row = it.category;
     <f-inspector about="Category" [title]="row.name">
       <div class="facts">
         <f-inline-edit label="Name" [value]="row.name" [check]="nameFault" (changed)="save({ name: $event })" />
-        <f-inline-edit label="Code" [value]="row.code" [mono]="true" [check]="codeFault" (changed)="save({ code: $event })" />
+        <f-inline-edit
+          label="Code"
+          [value]="row.code"
+          [mono]="true"
+          [check]="codeFault"
+          (changed)="save({ code: $event })" />
         <div class="pair">
           <label class="label" for="category-group">Group</label>
           <p-select
@@ -57,10 +84,15 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       <h3 class="label">Colour</h3>
       <f-colour-picker [value]="row.colour" (choose)="save({ colour: $event })" />
       <label class="check"
-        ><p-checkbox [binary]="true" [ngModel]="row.music" (onChange)="save({ music: !row.music })" /> Music: separations apply</label
+        ><p-checkbox [binary]="true" [ngModel]="row.music" (onChange)="save({ music: !row.music })" /> Music:
+        separations apply</label
       >
       <label class="check"
-        ><p-checkbox [binary]="true" [ngModel]="row.approvedOnly" (onChange)="save({ approvedOnly: !row.approvedOnly })" /> Approved items only</label
+        ><p-checkbox
+          [binary]="true"
+          [ngModel]="row.approvedOnly"
+          (onChange)="save({ approvedOnly: !row.approvedOnly })" />
+        Approved items only</label
       >
       @if (it.row; as sheet) {
         <h3 class="label">Demand this week</h3>
@@ -76,24 +108,29 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
         }
         @if (it.turn; as turn) {
           <p>
-            Each plays {{ turn.playsPerWeek.toFixed(1) }} times a week and returns after {{ rest(turn.averageRest) }}, from
-            {{ rest(turn.shortestRest) }} to {{ rest(turn.longestRest) }}; {{ turn.sameHourPerWeek.toFixed(1) }} times a week it would return at the
-            hour it last played.
+            Each plays {{ turn.playsPerWeek.toFixed(1) }} times a week and returns after {{ rest(turn.averageRest) }},
+            from {{ rest(turn.shortestRest) }} to {{ rest(turn.longestRest) }};
+            {{ turn.sameHourPerWeek.toFixed(1) }} times a week it would return at the hour it last played.
           </p>
           @if (turn.leftOver > 0) {
-            <p class="warn">{{ items(turn.leftOver) }} get no turn in a week: it has only {{ turn.slotsPerWeek }} slots.</p>
+            <p class="warn">
+              {{ items(turn.leftOver) }} get no turn in a week: it has only {{ turn.slotsPerWeek }} slots.
+            </p>
             @if (leftOver().length > 0 && !it.wished) {
               <p class="quiet">{{ namesOf(leftOver()) }}</p>
             }
           }
         } @else if (sheet.slots.length > 0) {
-          <p class="warn">The week has {{ sheet.slots.length }} slots for it, but nothing in it can play: they stay open.</p>
+          <p class="warn">
+            The week has {{ sheet.slots.length }} slots for it, but nothing in it can play: they stay open.
+          </p>
         } @else {
           <p class="quiet">No clock of the week draws from it.</p>
         }
         @for (fit of it.fits; track fit.ruleId) {
           <p class="fit" [class]="fit.tightness === 'easy' ? '' : fit.tightness === 'tight' ? 'tight' : 'too-tight'">
-            <span aria-hidden="true">{{ fit.tightness === 'easy' ? '○' : fit.tightness === 'tight' ? '◐' : '●' }}</span> {{ fit.words }}
+            <span aria-hidden="true">{{ fit.tightness === 'easy' ? '○' : fit.tightness === 'tight' ? '◐' : '●' }}</span>
+            {{ fit.words }}
           </p>
         }
       }
@@ -130,32 +167,70 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
       <form class="cool" (submit)="$event.preventDefault(); saveCool(plays.value, within.value, off.value)">
         <label
           >after
-          <input pInputText pSize="small" #plays class="field" inputmode="numeric" aria-label="Plays" [value]="row.coolOff?.plays ?? ''" />
+          <input
+            pInputText
+            pSize="small"
+            #plays
+            class="field"
+            inputmode="numeric"
+            aria-label="Plays"
+            [value]="row.coolOff?.plays ?? ''" />
           plays</label
         >
         <label
           >in
-          <input pInputText pSize="small" #within class="field" inputmode="numeric" aria-label="Within days" [value]="row.coolOff?.days ?? ''" />
+          <input
+            pInputText
+            pSize="small"
+            #within
+            class="field"
+            inputmode="numeric"
+            aria-label="Within days"
+            [value]="row.coolOff?.days ?? ''" />
           days</label
         >
         <label
           >rest
-          <input pInputText pSize="small" #off class="field" inputmode="numeric" aria-label="Days of rest" [value]="row.coolOff?.rest ?? ''" />
+          <input
+            pInputText
+            pSize="small"
+            #off
+            class="field"
+            inputmode="numeric"
+            aria-label="Days of rest"
+            [value]="row.coolOff?.rest ?? ''" />
           days</label
         >
-        <button pButton size="small" severity="secondary" type="submit" class="act">{{ row.coolOff ? 'Change' : 'Set' }}</button>
+        <button pButton size="small" severity="secondary" type="submit" class="act">
+          {{ row.coolOff ? 'Change' : 'Set' }}
+        </button>
         @if (row.coolOff) {
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="save({ coolOff: null })">None</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="save({ coolOff: null })">
+            None
+          </button>
         }
       </form>
       @if (coolFault()) {
         <p class="error-text" role="alert">{{ coolFault() }}</p>
       }
       <div class="acts">
-        <a pButton size="small" severity="secondary" class="act" [routerLink]="['/', stationId(), 'library']" [queryParams]="{ category: row.id }"
+        <a
+          pButton
+          size="small"
+          severity="secondary"
+          class="act"
+          [routerLink]="['/', stationId(), 'library']"
+          [queryParams]="{ category: row.id }"
           >See its items</a
         >
-        <button pButton size="small" severity="danger" type="button" class="act" [attr.aria-expanded]="use() !== null" (click)="ask()">
+        <button
+          pButton
+          size="small"
+          severity="danger"
+          type="button"
+          class="act"
+          [attr.aria-expanded]="use() !== null"
+          (click)="ask()">
           <f-icon name="delete" />Delete
         </button>
       </div>
@@ -164,7 +239,12 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           <p>{{ useWords(hangs) }}</p>
           @if (hangs.items > 0 || hangs.clocks.length > 0) {
             <label class="label" for="heir">Put them into</label>
-            <f-category-chooser fieldId="heir" placeholder="Choose a category" [value]="heir()" (choose)="heir.set($event)" label="Put them into" />
+            <f-category-chooser
+              fieldId="heir"
+              placeholder="Choose a category"
+              [value]="heir()"
+              (choose)="heir.set($event)"
+              label="Put them into" />
           }
           <button
             pButton
@@ -176,7 +256,9 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             (click)="remove(hangs)">
             Delete
           </button>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="use.set(null)">Cancel</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="use.set(null)">
+            Cancel
+          </button>
         </div>
       }
     </f-inspector>`,
@@ -197,7 +279,10 @@ export class CategoryPanel {
   protected readonly days = DAYS;
   protected readonly orders = [...TURN_ORDERS];
   protected readonly words: Readonly<Record<string, string>> = ORDER_WORDS;
-  protected readonly groups = computed(() => [...this.groupRows().map(({ id, name }) => ({ id, name })), { id: '', name: 'none' }]);
+  protected readonly groups = computed(() => [
+    ...this.groupRows().map(({ id, name }) => ({ id, name })),
+    { id: '', name: 'none' },
+  ]);
   /** The turn order whose picks are shown; that of the category unless another is looked at. */
   protected readonly looking = signal<TurnOrder | null>(null);
   protected readonly picks = signal<CategoryRests['picks']>([]);
@@ -247,7 +332,9 @@ export class CategoryPanel {
 
   protected async ask(): Promise<void> {
     if (this.use()) return this.use.set(null);
-    const use = await this.api.categoryUse({ stationId: this.stationId(), id: this.id() }).catch((error: unknown) => this.changes.tell(error));
+    const use = await this.api
+      .categoryUse({ stationId: this.stationId(), id: this.id() })
+      .catch((error: unknown) => this.changes.tell(error));
     if (use) this.use.set(use);
   }
 
@@ -281,7 +368,9 @@ export class CategoryPanel {
 
   protected readonly codeFault = (code: string): string | null => {
     if (!/^[\p{L}\p{N}]{1,4}$/u.test(code.trim())) return 'A code has 1 to 4 letters or digits.';
-    const holder = this.categories().find((row) => row.id !== this.id() && row.code.toLowerCase() === code.trim().toLowerCase());
+    const holder = this.categories().find(
+      (row) => row.id !== this.id() && row.code.toLowerCase() === code.trim().toLowerCase(),
+    );
     return holder ? `The code belongs to ${holder.name}.` : null;
   };
 

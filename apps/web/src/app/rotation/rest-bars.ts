@@ -8,7 +8,12 @@ const [WIDTH, HEIGHT] = [84, 20];
   template: `<svg [attr.width]="width" [attr.height]="height" role="img" [attr.aria-label]="words()">
     <line class="mean" [attr.x1]="width / 2" [attr.x2]="width / 2" y1="0" [attr.y2]="height" />
     @for (bar of bars(); track $index) {
-      <rect [attr.x]="bar.x" [attr.y]="height - bar.h" [attr.width]="bar.w" [attr.height]="bar.h" [class.late]="bar.late" />
+      <rect
+        [attr.x]="bar.x"
+        [attr.y]="height - bar.h"
+        [attr.width]="bar.w"
+        [attr.height]="bar.h"
+        [class.late]="bar.late" />
     }
   </svg>`,
   styles: `

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { CategoryRests } from '@fuller/contracts';
@@ -31,9 +42,21 @@ const SHOWN = 300;
         <span class="gap"></span>
         @if (marked().size > 0) {
           <span class="quiet">{{ items(marked().size) }} selected</span>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect()">To the worklist</button>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="splitOff.emit([...marked()])">Split off</button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="pause()">
+            <f-icon name="pause" />Pause a week
+          </button>
+          <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect()">
+            To the worklist
+          </button>
+          <button
+            pButton
+            size="small"
+            severity="secondary"
+            type="button"
+            class="act"
+            (click)="splitOff.emit([...marked()])">
+            Split off
+          </button>
         }
       </header>
       <f-rest-strip [rests]="it" [chosen]="at()" (choose)="goTo($event)" />
@@ -48,8 +71,12 @@ const SHOWN = 300;
               </th>
               <th scope="col" class="right">Rest, average</th>
               <th scope="col" class="right">least</th>
-              <th scope="col" class="right"><button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('plays')">Plays</button></th>
-              <th scope="col" class="right"><button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('spread')">Spread</button></th>
+              <th scope="col" class="right">
+                <button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('plays')">Plays</button>
+              </th>
+              <th scope="col" class="right">
+                <button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('spread')">Spread</button>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -62,12 +89,22 @@ const SHOWN = 300;
                 (onDragStart)="drag(row)"
                 (onDragEnd)="dragging.emit([])"
                 (click)="pick(row, $event)">
-                <td class="mark" [class]="row.state === 'even' ? '' : row.state === 'worn' ? 'worn' : 'behind'" [title]="row.state">
+                <td
+                  class="mark"
+                  [class]="row.state === 'even' ? '' : row.state === 'worn' ? 'worn' : 'behind'"
+                  [title]="row.state">
                   {{ row.bar ? '✕' : row.state === 'left behind' ? '▲' : row.state === 'worn' ? '●' : '' }}
                 </td>
                 <td class="title">
-                  <a [routerLink]="['/', stationId(), 'library']" [queryParams]="{ category: categoryId(), item: row.id }">{{ row.title }}</a>
-                  <span class="quiet">{{ row.artist }}{{ row.bar ? ', ' + row.bar.because : row.state === 'even' ? '' : ', ' + row.state }}</span>
+                  <a
+                    [routerLink]="['/', stationId(), 'library']"
+                    [queryParams]="{ category: categoryId(), item: row.id }"
+                    >{{ row.title }}</a
+                  >
+                  <span class="quiet"
+                    >{{ row.artist
+                    }}{{ row.bar ? ', ' + row.bar.because : row.state === 'even' ? '' : ', ' + row.state }}</span
+                  >
                 </td>
                 <td class="right">{{ row.sinceMs === null ? 'not in ' + it.weeks + ' weeks' : rest(row.sinceMs) }}</td>
                 <td class="right">{{ row.averageMs === null ? '' : rest(row.averageMs) }}</td>
@@ -118,12 +155,15 @@ export class RestList {
       plays: (item: Item): number => -item.plays,
       spread: (item: Item): number => item.spread ?? 9,
     }[sort];
-    return [...(this.rests()?.items ?? [])].sort((a, b) => (sort === 'since' ? RANK[a.state] - RANK[b.state] : 0) || by(a) - by(b)).slice(0, SHOWN);
+    return [...(this.rests()?.items ?? [])]
+      .sort((a, b) => (sort === 'since' ? RANK[a.state] - RANK[b.state] : 0) || by(a) - by(b))
+      .slice(0, SHOWN);
   });
   protected readonly sentence = computed(() => {
     const it = this.rests();
     if (!it?.expected) return '';
-    const count = (state: Item['state']): number => it.items.filter((item) => item.state === state && item.bar === null).length;
+    const count = (state: Item['state']): number =>
+      it.items.filter((item) => item.state === state && item.bar === null).length;
     const expected = `each should return after ${restText(it.expected.averageMs)}, between ${restText(it.expected.shortestMs)} and ${restText(it.expected.longestMs)}`;
     const left = it.leftOver.length > 0 ? `; ${plural(it.leftOver.length, 'song')} get no turn in a week` : '';
     return `${expected}; ${count('left behind')} left behind, ${count('worn')} worn${left}.`;
@@ -163,7 +203,9 @@ export class RestList {
   }
 
   private turn(id: string): void {
-    this.marked.update((marked) => (marked.has(id) ? new Set([...marked].filter((one) => one !== id)) : new Set([...marked, id])));
+    this.marked.update((marked) =>
+      marked.has(id) ? new Set([...marked].filter((one) => one !== id)) : new Set([...marked, id]),
+    );
   }
 
   protected onKey(event: KeyboardEvent): void {

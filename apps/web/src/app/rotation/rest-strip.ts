@@ -10,7 +10,11 @@ type Item = CategoryRests['items'][number];
 /** The songs of a category on one axis of time, each where it stands since its last play; what strict rotation expects is shaded. */
 @Component({
   selector: 'f-rest-strip',
-  template: `<svg [attr.viewBox]="'0 0 ' + width + ' ' + height" preserveAspectRatio="none" role="img" [attr.aria-label]="words()">
+  template: `<svg
+      [attr.viewBox]="'0 0 ' + width + ' ' + height"
+      preserveAspectRatio="none"
+      role="img"
+      [attr.aria-label]="words()">
       @if (expected(); as zone) {
         <rect class="zone" [attr.x]="zone.from" y="4" [attr.width]="zone.to - zone.from" height="34" />
         <line class="mean" [attr.x1]="zone.mean" [attr.x2]="zone.mean" y1="0" y2="42" />

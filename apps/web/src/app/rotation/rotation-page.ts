@@ -32,7 +32,20 @@ const MOST: Readonly<Record<Wished, number>> = { items: 100_000, slotsPerWeek: 2
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
   selector: 'f-rotation-page',
-  imports: [ButtonDirective, NameForm, InputText, Band, Icon, Inspector, EmptyState, CategoryPanel, RestBars, RestList, DragDropModule, KeepOrCancel],
+  imports: [
+    ButtonDirective,
+    NameForm,
+    InputText,
+    Band,
+    Icon,
+    Inspector,
+    EmptyState,
+    CategoryPanel,
+    RestBars,
+    RestList,
+    DragDropModule,
+    KeepOrCancel,
+  ],
   templateUrl: './rotation-page.html',
   styleUrl: './rotation-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -63,21 +76,35 @@ export class RotationPage {
   /** Songs that are to make a category of their own. */
   protected readonly splitting = signal<readonly string[] | null>(null);
   private readonly views = computed(() => {
-    const [rows, rules, over, carried, from] = [this.rows(), this.rules(), this.over(), this.carried().length, this.category()];
+    const [rows, rules, over, carried, from] = [
+      this.rows(),
+      this.rules(),
+      this.over(),
+      this.carried().length,
+      this.category(),
+    ];
     return this.categories().map((category) => {
       const row = rows.get(category.id);
-      const shift = over === null || over === from ? 0 : category.id === over ? carried : category.id === from ? -carried : 0;
+      const shift =
+        over === null || over === from ? 0 : category.id === over ? carried : category.id === from ? -carried : 0;
       const wish = shift !== 0 && row ? { items: Math.max(0, row.canPlay + shift) } : this.wishes()[category.id];
       return sheetView(category, row, rules, wish);
     });
   });
   protected readonly groups = computed(() => {
-    const of = (groupId: string | null): SheetView[] => this.views().filter(({ category }) => category.groupId === groupId);
-    const groups = this.groupRows().map((group) => ({ id: group.id as string | null, name: group.name, views: of(group.id) }));
+    const of = (groupId: string | null): SheetView[] =>
+      this.views().filter(({ category }) => category.groupId === groupId);
+    const groups = this.groupRows().map((group) => ({
+      id: group.id as string | null,
+      name: group.name,
+      views: of(group.id),
+    }));
     const others = { id: null, name: groups.length ? 'Other' : 'Categories', views: of(null) };
     return [...groups, others].filter(({ id, views }) => id !== null || views.length > 0);
   });
-  protected readonly chosen = computed(() => this.views().find(({ category }) => category.id === this.category()) ?? null);
+  protected readonly chosen = computed(
+    () => this.views().find(({ category }) => category.id === this.category()) ?? null,
+  );
   protected readonly count = computed(() => this.categories().length);
   private readonly flat = computed(() => this.groups().flatMap(({ views }) => views));
 
@@ -150,7 +177,12 @@ export class RotationPage {
     }
     const before = this.wishes()[category.id] ?? {};
     // Plays follow from items and slots, and these from plays: the one given last but one is held.
-    const kept = what === 'playsPerWeek' ? (before.items === undefined ? {} : { items: before.items }) : { ...before, playsPerWeek: undefined };
+    const kept =
+      what === 'playsPerWeek'
+        ? before.items === undefined
+          ? {}
+          : { items: before.items }
+        : { ...before, playsPerWeek: undefined };
     const wish = { ...kept, [what]: value };
     this.wishes.update((wishes) => ({ ...wishes, [category.id]: wish }));
   }
@@ -163,7 +195,12 @@ export class RotationPage {
   }
 
   protected async keep({ category, items, slotsPerWeek }: SheetView): Promise<void> {
-    if (await this.changes.run(this.api.keepPlan({ stationId: this.stationId(), id: category.id }, { items, slotsPerWeek }))) this.drop(category.id);
+    if (
+      await this.changes.run(
+        this.api.keepPlan({ stationId: this.stationId(), id: category.id }, { items, slotsPerWeek }),
+      )
+    )
+      this.drop(category.id);
   }
 
   protected async forget({ category }: SheetView): Promise<void> {
@@ -224,7 +261,9 @@ export class RotationPage {
     let keeper = this.groupKeepers.get(id);
     if (!keeper) {
       keeper = async (name) =>
-        name === '' ? 'A group needs a name.' : this.changes.attempt(this.api.renameGroup({ stationId: this.stationId(), id }, { name }));
+        name === ''
+          ? 'A group needs a name.'
+          : this.changes.attempt(this.api.renameGroup({ stationId: this.stationId(), id }, { name }));
       this.groupKeepers.set(id, keeper);
     }
     return keeper;

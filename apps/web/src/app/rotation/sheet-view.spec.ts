@@ -13,7 +13,12 @@ const row: RotationRow = {
   slots: Array.from({ length: 168 }, (_, hour) => hour * HOUR),
   rules: [
     { ruleId: 'title', seconds: 10 * HOUR, own: [], other: [] },
-    { ruleId: 'artist', seconds: 2 * HOUR, own: Array.from({ length: 20 }, () => 168), other: Array.from({ length: 20 }, () => 0) },
+    {
+      ruleId: 'artist',
+      seconds: 2 * HOUR,
+      own: Array.from({ length: 20 }, () => 168),
+      other: Array.from({ length: 20 }, () => 0),
+    },
   ],
   rests: [],
   spread: null,

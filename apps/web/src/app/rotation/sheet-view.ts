@@ -45,7 +45,16 @@ export function sheetView(
   wish: TurnoverWish | undefined,
 ): SheetView {
   if (!row)
-    return { category, row: null, items: category.items, slotsPerWeek: category.slotsPerWeek, turn: null, fits: [], tightest: null, wished: false };
+    return {
+      category,
+      row: null,
+      items: category.items,
+      slotsPerWeek: category.slotsPerWeek,
+      turn: null,
+      fits: [],
+      tightest: null,
+      wished: false,
+    };
   const now = { items: row.canPlay, slotsPerWeek: row.slots.length };
   const { items, slotsPerWeek } = wish ? wishedNumbers(now, wish) : now;
   const slots = slotsPerWeek === row.slots.length ? row.slots : scaledSlots(row.slots, slotsPerWeek);
@@ -58,7 +67,12 @@ export function sheetView(
   return { category, row, items, slotsPerWeek, turn, fits, tightest, wished: wish !== undefined };
 }
 
-function fitOf(rule: RotationRow['rules'][number], known: RuleRow | undefined, turn: Turnover, row: RotationRow): RuleFit | null {
+function fitOf(
+  rule: RotationRow['rules'][number],
+  known: RuleRow | undefined,
+  turn: Turnover,
+  row: RotationRow,
+): RuleFit | null {
   if (!known) return null;
   const span = formatSpan(rule.seconds);
   if (known.tag === 'title') {

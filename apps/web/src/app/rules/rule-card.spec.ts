@@ -24,7 +24,9 @@ const rule: RuleRow = {
 };
 
 async function show(one: RuleRow) {
-  TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideStore(), provideState(catalogueFeature)] });
+  TestBed.configureTestingModule({
+    providers: [provideZonelessChangeDetection(), provideStore(), provideState(catalogueFeature)],
+  });
   const catalogue = {
     station: { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' },
     categories: [{ id: 'gold', name: 'Gold', position: 1 }],
@@ -86,7 +88,10 @@ describe('the card of a rule', () => {
   it('makes a wish of what can be a wish alone', async () => {
     const atMost: RuleRow = { ...rule, shape: 'atMost', tag: 'Tempo', value: 'slow', amount: 4, exceptions: [] };
     const { host, changes, type } = await show(atMost);
-    await type(host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!, 'at least 2 slow an hour');
+    await type(
+      host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!,
+      'at least 2 slow an hour',
+    );
     expect(changes[0]).toMatchObject({ shape: 'atLeast', amount: 2, strength: 'soft', rank: 1 });
   });
 

@@ -1,7 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { RuleRow } from '@fuller/contracts';
-import { formatSpan, ITEM_TAGS, readRuleSentence, readSeparation, ruleSentence, type Rule, type RuleException } from '@fuller/core';
+import {
+  formatSpan,
+  ITEM_TAGS,
+  readRuleSentence,
+  readSeparation,
+  ruleSentence,
+  type Rule,
+  type RuleException,
+} from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -30,7 +38,9 @@ export class RuleCard {
   protected readonly adding = signal(false);
   protected readonly refused = signal<string | null>(null);
   /** A separation of whole tags has its parts as fields. */
-  protected readonly byParts = computed(() => this.rule().shape === 'apart' && this.rule().value === null && this.isItemTag());
+  protected readonly byParts = computed(
+    () => this.rule().shape === 'apart' && this.rule().value === null && this.isItemTag(),
+  );
   protected readonly sentence = computed(() => ruleSentence(this.rule(), this.words.names()));
   protected readonly exceptions = computed(() =>
     this.rule().exceptions.map((exception) => ({ ...exception, name: this.words.names().placeName(exception) })),
@@ -60,7 +70,8 @@ export class RuleCard {
     const { exceptions, ...parts } = read.parts;
     void exceptions;
     const kept = parts.shape === this.rule().shape ? {} : { exceptions: [] };
-    const strength = parts.shape === 'atLeast' ? { strength: 'soft' as const, rank: Math.max(1, this.rule().rank) } : {};
+    const strength =
+      parts.shape === 'atLeast' ? { strength: 'soft' as const, rank: Math.max(1, this.rule().rank) } : {};
     this.change.emit({ ...parts, ...kept, ...strength });
     return Promise.resolve(null);
   };
@@ -83,7 +94,8 @@ export class RuleCard {
   protected setException(at: number, field: HTMLInputElement): void {
     const { exceptions } = this.rule();
     const amount = this.read(field, exceptions[at]!.amount);
-    if (amount !== null) this.change.emit({ exceptions: exceptions.map((one, index) => (index === at ? { ...one, amount } : one)) });
+    if (amount !== null)
+      this.change.emit({ exceptions: exceptions.map((one, index) => (index === at ? { ...one, amount } : one)) });
   }
 
   protected addException(id: string): void {

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { ruleNames, ruleSentence, RULE_FORMS, tagName, type RuleNames, type RulePlace } from '@fuller/core';
+import { ruleNames, ruleSentence, RULE_FORMS, tagName, valueName, type RuleNames, type RulePlace } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 
@@ -13,7 +13,9 @@ export class RuleNamesOfStation {
   private readonly clocks = this.store.selectSignal(catalogueFeature.selectClockMap);
   private readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
 
-  readonly names = computed<RuleNames>(() => ruleNames(this.families(), (place) => this.nameOf(place) ?? `a deleted ${place.kind}`));
+  readonly names = computed<RuleNames>(() =>
+    ruleNames(this.families(), (place) => this.nameOf(place) ?? `a deleted ${place.kind}`),
+  );
 
   /** A rule as a sentence. */
   sentence(ruleId: string): string {
@@ -25,7 +27,8 @@ export class RuleNamesOfStation {
   subject(ruleId: string): string {
     const rule = this.rules()[ruleId];
     if (!rule) return 'a rule';
-    return rule.value === null ? tagName(rule.tag, this.names()) : `${tagName(rule.tag, this.names())} ${rule.value}`;
+    const name = tagName(rule.tag, this.names());
+    return rule.value === null ? name : `${name} ${valueName(rule.tag, rule.value, this.names())}`;
   }
 
   /** By how much a rule is broken: `12 min too soon`, `1 too many`. */

@@ -190,7 +190,9 @@ export class RulesPage {
   }
 
   protected save(rule: RuleRow, change: RuleChange): void {
-    void this.changes.run(this.api.patchRule({ stationId: this.stationId(), id: rule.id }, { revision: rule.revision, ...change }));
+    void this.changes.run(
+      this.api.patchRule({ stationId: this.stationId(), id: rule.id }, { revision: rule.revision, ...change }),
+    );
   }
 
   protected remove(rule: RuleRow): void {
@@ -228,7 +230,8 @@ interface Column {
 
 const MUST = { strength: 'hard', rank: 0 } as const;
 const WISH = { strength: 'soft', rank: 1 } as const;
-const ONLY_WISH = 'At least so many an hour can be a wish only: with too few to choose from, every slot would stay open.';
+const ONLY_WISH =
+  'At least so many an hour can be a wish only: with too few to choose from, every slot would stay open.';
 
 function columnOf({ strength, resting }: RuleRow): ColumnKey {
   if (resting) return 'resting';

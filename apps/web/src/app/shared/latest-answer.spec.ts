@@ -3,7 +3,12 @@ import { LatestAnswer } from './latest-answer';
 const enter = (value: string): KeyboardEvent => ({ key: 'Enter', target: { value } }) as unknown as KeyboardEvent;
 
 describe('questions asked while typing', () => {
-  function begin(): { answers: LatestAnswer<string>; reply: Map<string, (found: string[]) => void>; shown: string[][]; taken: string[] } {
+  function begin(): {
+    answers: LatestAnswer<string>;
+    reply: Map<string, (found: string[]) => void>;
+    shown: string[][];
+    taken: string[];
+  } {
     const reply = new Map<string, (found: string[]) => void>();
     const shown: string[][] = [];
     const taken: string[] = [];

@@ -42,7 +42,10 @@ export const loadCatalogue = createEffect(
 /** What changed on the server, by this tab or another, is read again. */
 export const followServer = createEffect(
   (events = inject(ServerEvents)) =>
-    merge(events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('catalogue'))), events.resumed).pipe(
+    merge(
+      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('catalogue'))),
+      events.resumed,
+    ).pipe(
       debounceTime(BURST_MS),
       map(() => catalogueActions.reload()),
     ),

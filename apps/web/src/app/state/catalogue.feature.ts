@@ -1,4 +1,15 @@
-import type { Catalogue, CategoryGroup, CategoryRow, ClockRow, DatePlanRow, DrawCount, RuleRow, ShowRow, Station, Week } from '@fuller/contracts';
+import type {
+  Catalogue,
+  CategoryGroup,
+  CategoryRow,
+  ClockRow,
+  DatePlanRow,
+  DrawCount,
+  RuleRow,
+  ShowRow,
+  Station,
+  Week,
+} from '@fuller/contracts';
 import type { AirPlan } from '@fuller/core';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
@@ -73,7 +84,9 @@ export const catalogueFeature = createFeature({
       status: 'ready' as const,
       message: '',
       // The catalogue may be there before the list of stations.
-      stations: state.stations.some(({ id }) => id === catalogue.station.id) ? state.stations : [...state.stations, catalogue.station],
+      stations: state.stations.some(({ id }) => id === catalogue.station.id)
+        ? state.stations
+        : [...state.stations, catalogue.station],
       categories: categoryAdapter.setAll(catalogue.categories, state.categories),
       clocks: clockAdapter.setAll(catalogue.clocks, state.clocks),
       rules: ruleAdapter.setAll(catalogue.rules, state.rules),
@@ -89,7 +102,16 @@ export const catalogueFeature = createFeature({
     })),
     on(catalogueActions.failed, (state, { message }) => ({ ...state, status: 'failed' as const, message })),
   ),
-  extraSelectors: ({ selectStations, selectStationId, selectCategories, selectClocks, selectRules, selectWeek, selectShows, selectDates }) => ({
+  extraSelectors: ({
+    selectStations,
+    selectStationId,
+    selectCategories,
+    selectClocks,
+    selectRules,
+    selectWeek,
+    selectShows,
+    selectDates,
+  }) => ({
     /** All that says what plays when; null until it is there. */
     selectAirPlan: createSelector(
       selectWeek,
@@ -105,7 +127,11 @@ export const catalogueFeature = createFeature({
           clocks: clockAdapter.getSelectors().selectAll(clocks),
         },
     ),
-    selectStation: createSelector(selectStations, selectStationId, (stations, id) => stations.find((station) => station.id === id) ?? null),
+    selectStation: createSelector(
+      selectStations,
+      selectStationId,
+      (stations, id) => stations.find((station) => station.id === id) ?? null,
+    ),
     /** The categories; pools, which stand where categories can, are not among them. */
     selectAllCategories: createSelector(selectCategories, (state) =>
       categoryAdapter

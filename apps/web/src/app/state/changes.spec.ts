@@ -60,7 +60,9 @@ describe('changes that are sent', () => {
     const changes = begin();
     const order: string[] = [];
     let answer: (value: ReturnType<typeof change>) => void = () => {};
-    void changes.run(new Promise<ReturnType<typeof change>>((resolve) => (answer = resolve))).then(() => order.push('answered'));
+    void changes
+      .run(new Promise<ReturnType<typeof change>>((resolve) => (answer = resolve)))
+      .then(() => order.push('answered'));
     void changes.run(conflict());
     const idle = changes.idle().then(() => order.push('idle'));
     await Promise.resolve();

@@ -31,7 +31,11 @@ export const loadDays = createEffect(
 export const followDays = createEffect(
   (events = inject(ServerEvents)) =>
     merge(
-      events.events.pipe(filter((event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')))),
+      events.events.pipe(
+        filter(
+          (event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')),
+        ),
+      ),
       events.resumed,
     ).pipe(
       debounceTime(60),

@@ -19,7 +19,11 @@ export class GenerateRuns {
     from: string,
     days: number,
     only: 'all' | 'open',
-    more: { readonly hours?: readonly number[]; readonly answers?: Record<string, string>; readonly replaceByHand?: true } = {},
+    more: {
+      readonly hours?: readonly number[];
+      readonly answers?: Record<string, string>;
+      readonly replaceByHand?: true;
+    } = {},
   ): Promise<JobView | null> {
     // What was changed a moment ago counts.
     await this.changes.idle();

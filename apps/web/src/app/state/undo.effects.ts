@@ -56,7 +56,9 @@ export const restoreUndo = createEffect(
     actions.pipe(
       ofType(catalogueActions.stationOpened),
       take(1),
-      concatMap(({ stationId }) => from(api.activity({ station: stationId, limit: RESTORED, client: CLIENT_ID })).pipe(catchError(() => EMPTY))),
+      concatMap(({ stationId }) =>
+        from(api.activity({ station: stationId, limit: RESTORED, client: CLIENT_ID })).pipe(catchError(() => EMPTY)),
+      ),
       map((rows) =>
         undoActions.restored({
           done: rows

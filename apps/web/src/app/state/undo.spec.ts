@@ -29,7 +29,10 @@ describe('undo and redo', () => {
         provideState(undoFeature),
         provideEffects(undoEffects),
         { provide: Api, useValue: { undo } },
-        { provide: Notices, useValue: { say: (text: string) => said.push(text), fail: (text: string) => failed.push(text) } },
+        {
+          provide: Notices,
+          useValue: { say: (text: string) => said.push(text), fail: (text: string) => failed.push(text) },
+        },
       ],
     });
     return TestBed.inject(Store);
@@ -74,7 +77,9 @@ describe('undo and redo', () => {
     const store = begin();
     store.dispatch(undoActions.did({ change: change('a') }));
     let answer: (value: { activityId: string; label: string }) => void = () => undefined;
-    void TestBed.inject(Changes).run(new Promise<{ activityId: string; label: string }>((resolve) => (answer = resolve)));
+    void TestBed.inject(Changes).run(
+      new Promise<{ activityId: string; label: string }>((resolve) => (answer = resolve)),
+    );
     store.dispatch(undoActions.undo());
     await settled();
     expect(asked).toEqual([]);

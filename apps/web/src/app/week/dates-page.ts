@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import type { DatePlanRow } from '@fuller/contracts';
@@ -102,7 +112,9 @@ export class DatesPage {
     if (!one) return [];
     const { rule } = splitUntil(one.repeat);
     const likely = likelyRepeats(one.start);
-    return likely.some((repeat) => repeat.rule === rule) ? likely : [...likely, { rule, words: 'by a rule of your own' }];
+    return likely.some((repeat) => repeat.rule === rule)
+      ? likely
+      : [...likely, { rule, words: 'by a rule of your own' }];
   });
   protected readonly rule = computed(() => splitUntil(this.one()?.repeat ?? ''));
   protected readonly columns = computed(() => {
@@ -138,7 +150,8 @@ export class DatesPage {
     effect(() => {
       const [asked, first] = [this.dateId(), this.dates()[0]];
       untracked(() => {
-        if (!asked && first) void this.router.navigate(['/', this.stationId(), 'week', 'dates', first.id], { replaceUrl: true });
+        if (!asked && first)
+          void this.router.navigate(['/', this.stationId(), 'week', 'dates', first.id], { replaceUrl: true });
       });
     });
   }
@@ -184,7 +197,9 @@ export class DatesPage {
     if (!before) return;
     // The server counts a revision for every change, so the next one can be sent without asking.
     this.one.set({ ...before, ...patch, revision: before.revision + 1 });
-    const saved = await this.changes.run(this.api.patchDate({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }));
+    const saved = await this.changes.run(
+      this.api.patchDate({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }),
+    );
     if (!saved) this.one.set(this.stored());
   }
 
@@ -215,7 +230,9 @@ export class DatesPage {
     void this.save({ repeat: withUntil(text.trim(), this.rule().until) });
   }
 
-  protected readonly repeatOptions = computed(() => this.repeats().map(({ rule, words }) => ({ value: rule, label: words })));
+  protected readonly repeatOptions = computed(() =>
+    this.repeats().map(({ rule, words }) => ({ value: rule, label: words })),
+  );
   protected readonly dayModes = [
     { value: 'own', label: 'runs as it would' },
     ...DAY_WORDS.map((day, index) => ({ value: String(index), label: `runs like a ${day}` })),
@@ -233,7 +250,8 @@ export class DatesPage {
 
   protected paint(strokes: readonly Stroke[]): void {
     this.edit((plan) => {
-      const show = this.brush()?.runs === 'show' ? this.air()!.shows.find(({ id }) => id === this.brush()!.id) : undefined;
+      const show =
+        this.brush()?.runs === 'show' ? this.air()!.shows.find(({ id }) => id === this.brush()!.id) : undefined;
       return strokes
         .filter(({ at }) => at < 1440)
         .reduce((left, { at, minutes }) => {
@@ -244,7 +262,9 @@ export class DatesPage {
   }
 
   protected clear(strokes: readonly Stroke[]): void {
-    this.edit((plan) => strokes.filter(({ at }) => at < 1440).reduce((left, { at, minutes }) => paint(left, at, minutes, null), plan));
+    this.edit((plan) =>
+      strokes.filter(({ at }) => at < 1440).reduce((left, { at, minutes }) => paint(left, at, minutes, null), plan),
+    );
   }
 
   protected reshape({ block, at, minutes }: { block: PlanBlock; at: number; minutes: number }): void {

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { DAY_MINUTES, type PlanBlock } from '@fuller/core';
 import { minuteText } from '../clocks/line-words';
 
@@ -64,9 +73,14 @@ export class PlanGrid {
   protected readonly dayPx = computed(() => this.hourPx() * 24);
 
   /** The strokes of the selection: the same minutes in every column between anchor and cursor. */
-  private readonly selection = computed(() => strokesBetween(this.anchor() ?? this.cursor(), this.cursor(), this.step()));
+  private readonly selection = computed(() =>
+    strokesBetween(this.anchor() ?? this.cursor(), this.cursor(), this.step()),
+  );
   /** What is drawn over the days: the cursor's place, or what dragging would make. */
-  protected readonly overlay = computed<{ readonly strokes: readonly Stroke[]; readonly kind: 'cursor' | 'paint' | 'shape' }>(() => {
+  protected readonly overlay = computed<{
+    readonly strokes: readonly Stroke[];
+    readonly kind: 'cursor' | 'paint' | 'shape';
+  }>(() => {
     const drag = this.drag();
     if (!drag) return { strokes: this.selection(), kind: 'cursor' };
     if (drag.does === 'paint') return { strokes: strokesBetween(drag.from, drag.to, this.step()), kind: 'paint' };
@@ -144,24 +158,35 @@ export class PlanGrid {
 
   private stretchAt(minute: number): GridStretch | undefined {
     const inDay = minute % DAY_MINUTES;
-    return this.columns()[Math.floor(minute / DAY_MINUTES)]?.stretches.find(({ from, to }) => inDay >= from && inDay < to);
+    return this.columns()[Math.floor(minute / DAY_MINUTES)]?.stretches.find(
+      ({ from, to }) => inDay >= from && inDay < to,
+    );
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const step = { ArrowDown: this.step(), ArrowUp: -this.step(), ArrowRight: DAY_MINUTES, ArrowLeft: -DAY_MINUTES }[event.key];
+    const step = { ArrowDown: this.step(), ArrowUp: -this.step(), ArrowRight: DAY_MINUTES, ArrowLeft: -DAY_MINUTES }[
+      event.key
+    ];
     const block = this.stretchAt(this.cursor())?.block ?? null;
     if (step !== undefined) {
       event.preventDefault();
       if (event.altKey && block) this.reshaped.emit({ block, at: block.at + step, minutes: block.minutes });
       this.walk(step, event.shiftKey && !event.altKey);
     } else if (event.key === '+' || event.key === '-') {
-      if (block) this.reshaped.emit({ block, at: block.at, minutes: block.minutes + (event.key === '+' ? this.step() : -this.step()) });
+      if (block)
+        this.reshaped.emit({
+          block,
+          at: block.at,
+          minutes: block.minutes + (event.key === '+' ? this.step() : -this.step()),
+        });
     } else if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
       this.painted.emit(this.selection());
     } else if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault();
-      this.cleared.emit(block && this.anchor() === null ? [{ at: block.at, minutes: block.minutes }] : this.selection());
+      this.cleared.emit(
+        block && this.anchor() === null ? [{ at: block.at, minutes: block.minutes }] : this.selection(),
+      );
     } else if (event.key === 'p') {
       const under = this.stretchAt(this.cursor());
       if (under) this.taken.emit(under);
@@ -175,7 +200,8 @@ export class PlanGrid {
 
   private walk(step: number, extend: boolean): void {
     const next = this.cursor() + step;
-    const leavesDay = Math.abs(step) < DAY_MINUTES && Math.floor(next / DAY_MINUTES) !== Math.floor(this.cursor() / DAY_MINUTES);
+    const leavesDay =
+      Math.abs(step) < DAY_MINUTES && Math.floor(next / DAY_MINUTES) !== Math.floor(this.cursor() / DAY_MINUTES);
     if (next < 0 || next >= this.columns().length * DAY_MINUTES || leavesDay) return;
     if (extend) this.anchor.update((anchor) => anchor ?? this.cursor());
     else this.anchor.set(null);

@@ -6,10 +6,15 @@ export const DAY_WORDS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday'
 const SOME_MONDAY = ['2001-01-01', '2001-01-02', '2001-01-03', '2001-01-04', '2001-01-05', '2001-01-06', '2001-01-07'];
 
 /** What a block or the default is called and what colour it has. */
-export function nameOf(plan: AirPlan, content: { readonly runs: 'clock' | 'show'; readonly id: string } | null): { label: string; colour: string } {
+export function nameOf(
+  plan: AirPlan,
+  content: { readonly runs: 'clock' | 'show'; readonly id: string } | null,
+): { label: string; colour: string } {
   if (!content) return { label: 'nothing', colour: 'transparent' };
   const found = (content.runs === 'show' ? plan.shows : plan.clocks).find(({ id }) => id === content.id);
-  return found ? { label: found.name, colour: found.colour } : { label: `Deleted ${content.runs}`, colour: 'var(--quiet)' };
+  return found
+    ? { label: found.name, colour: found.colour }
+    : { label: `Deleted ${content.runs}`, colour: 'var(--quiet)' };
 }
 
 /** What is on the air on a day of the week, 0 Monday. */
@@ -30,7 +35,13 @@ export function stretchesOfDay(plan: AirPlan, weekday: number): GridStretch[] {
 /** What is on the air on a date: blocks of the plan in hand, and under them what there would be without it. */
 export function stretchesOfDate(date: string, plan: AirPlan, own: readonly PlanBlock[]): GridStretch[] {
   return timelineOf(date, plan)
-    .flatMap((stretch) => cutToDay(stretch, (blockFrom) => own.find(({ at, id }) => at === blockFrom && id === stretch.content?.id) ?? null, plan))
+    .flatMap((stretch) =>
+      cutToDay(
+        stretch,
+        (blockFrom) => own.find(({ at, id }) => at === blockFrom && id === stretch.content?.id) ?? null,
+        plan,
+      ),
+    )
     .map((stretch) => (stretch.block || stretch.kind === 'silent' ? stretch : { ...stretch, kind: 'under' }));
 }
 

@@ -3,7 +3,20 @@ import { DAY_WORDS } from './plan-view';
 
 const CODES = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
 const NTH = ['first', 'second', 'third', 'fourth', 'fifth'];
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
 /** A way for a date to come again: a recurrence rule and how a person would say it. */
 export interface Repeat {

@@ -1,9 +1,28 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { ShowRow } from '@fuller/contracts';
-import { asWords, BAND_COLOURS, formatDuration, LONGEST_SHOW_MINUTES, nameKey, NO_FRAMING, parseDuration, type Framing } from '@fuller/core';
+import {
+  asWords,
+  BAND_COLOURS,
+  formatDuration,
+  LONGEST_SHOW_MINUTES,
+  nameKey,
+  NO_FRAMING,
+  parseDuration,
+  type Framing,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { AutoComplete } from 'primeng/autocomplete';
 import { ClockNames } from '../clocks/clock-names';
@@ -29,10 +48,18 @@ interface Offer {
 }
 type FrameField = keyof Framing;
 const FRAMES: readonly { readonly field: FrameField; readonly label: string; readonly says: string }[] = [
-  { field: 'hourOpenerId', label: 'Opens every hour', says: 'as the hour strikes, such as the station ID the law asks for' },
+  {
+    field: 'hourOpenerId',
+    label: 'Opens every hour',
+    says: 'as the hour strikes, such as the station ID the law asks for',
+  },
   { field: 'hourCloserId', label: 'Closes every hour', says: 'before the hour strikes' },
   { field: 'showOpenerId', label: 'Opens every show', says: 'at its start, before what the show itself opens with' },
-  { field: 'showCloserId', label: 'Closes every show', says: 'at its end; with fill in it an exact end is reached to the second' },
+  {
+    field: 'showCloserId',
+    label: 'Closes every show',
+    says: 'at its end; with fill in it an exact end is reached to the second',
+  },
   { field: 'momentsId', label: 'Moments of every hour', says: 'the timed events of this clock stand in all clocks' },
 ];
 
@@ -104,7 +131,10 @@ export class ShowsPage {
     effect(() => {
       const [asked, first] = [this.showId(), this.shows()[0]];
       untracked(() => {
-        if (!asked) void this.router.navigate(['/', this.stationId(), 'week', 'shows', first?.id ?? 'every-hour'], { replaceUrl: true });
+        if (!asked)
+          void this.router.navigate(['/', this.stationId(), 'week', 'shows', first?.id ?? 'every-hour'], {
+            replaceUrl: true,
+          });
       });
     });
   }
@@ -148,7 +178,9 @@ export class ShowsPage {
     const [clock] = this.clocks();
     if (!clock) return 'A show needs a clock; make one first.';
     const colour = BAND_COLOURS[this.shows().length % BAND_COLOURS.length]!;
-    const made = await this.changes.made(this.api.createShow({ stationId: this.stationId() }, { name, colour, clockIds: [clock.id], minutes: 60 }));
+    const made = await this.changes.made(
+      this.api.createShow({ stationId: this.stationId() }, { name, colour, clockIds: [clock.id], minutes: 60 }),
+    );
     if (typeof made === 'string') return made;
     this.making.set(false);
     void this.router.navigate(['/', this.stationId(), 'week', 'shows', made.id]);
@@ -160,7 +192,9 @@ export class ShowsPage {
     if (!before) return;
     // The server counts a revision for every change, so the next one can be sent without asking.
     this.show.set({ ...before, ...patch, revision: before.revision + 1 });
-    const saved = await this.changes.run(this.api.patchShow({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }));
+    const saved = await this.changes.run(
+      this.api.patchShow({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }),
+    );
     if (!saved) this.show.set(this.stored());
   }
 

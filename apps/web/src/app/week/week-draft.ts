@@ -48,7 +48,9 @@ export class WeekDraft {
     this.saving = this.changes.follow(
       this.saving.then(async () => {
         const { blocks, defaultClockId } = after;
-        const saved = await this.changes.run(this.api.saveWeek({ stationId: this.stationId()! }, { revision, blocks, defaultClockId }));
+        const saved = await this.changes.run(
+          this.api.saveWeek({ stationId: this.stationId()! }, { revision, blocks, defaultClockId }),
+        );
         this.pending--;
         if (saved) return;
         this.revision = 0;

@@ -38,7 +38,20 @@ import { YearStrip } from './year-strip';
 /** Which clock or show runs when in the week, painted by hand. */
 @Component({
   selector: 'f-week-page',
-  imports: [Choice, ButtonDirective, RouterLink, Inspector, InlineEdit, Band, EmptyState, Brushes, PlanGrid, WeekTabs, YearStrip, StaleLogs],
+  imports: [
+    Choice,
+    ButtonDirective,
+    RouterLink,
+    Inspector,
+    InlineEdit,
+    Band,
+    EmptyState,
+    Brushes,
+    PlanGrid,
+    WeekTabs,
+    YearStrip,
+    StaleLogs,
+  ],
   providers: [WeekDraft],
   templateUrl: './week-page.html',
   styleUrl: './week-page.scss',
@@ -71,7 +84,11 @@ export class WeekPage {
   private readonly today = computed(() => weekdayOf(this.station()?.today ?? '2026-01-05'));
   protected readonly columns = computed(() => {
     const air = this.air();
-    return DAY_WORDS.map((label, day) => ({ label, strong: day === this.today(), stretches: air ? stretchesOfDay(air, day) : [] }));
+    return DAY_WORDS.map((label, day) => ({
+      label,
+      strong: day === this.today(),
+      stretches: air ? stretchesOfDay(air, day) : [],
+    }));
   });
   protected readonly brushLook = computed(() => {
     const [air, brush] = [this.air(), this.brush()];
@@ -79,7 +96,9 @@ export class WeekPage {
   });
   protected readonly lastChange = this.draft.before;
   private readonly demand = computed(() => this.demandOf(this.plan()));
-  private readonly demandBefore = computed(() => (this.lastChange() ? this.demandOf(this.lastChange()!) : this.demand()));
+  private readonly demandBefore = computed(() =>
+    this.lastChange() ? this.demandOf(this.lastChange()!) : this.demand(),
+  );
   protected readonly asks = computed(() => {
     const [now, before] = [this.demand(), this.demandBefore()];
     return this.categories()
@@ -88,7 +107,13 @@ export class WeekPage {
         const [slots, slotsBefore] = [now.get(category.id) ?? 0, before.get(category.id) ?? 0];
         const turnover = turnoverText(turnoverHours(category.items, slots), category.items);
         const turnoverBefore = turnoverText(turnoverHours(category.items, slotsBefore), category.items);
-        return { category, slots, change: slots - slotsBefore, turnover, before: turnover === turnoverBefore ? '' : turnoverBefore };
+        return {
+          category,
+          slots,
+          change: slots - slotsBefore,
+          turnover,
+          before: turnover === turnoverBefore ? '' : turnoverBefore,
+        };
       });
   });
   /** What stands where the cursor is. */
@@ -101,7 +126,9 @@ export class WeekPage {
     const content = block ?? (air.week.defaultClockId ? { runs: 'clock' as const, id: air.week.defaultClockId } : null);
     const { label } = nameOf(air, content);
     const place = content?.runs === 'show' ? 'shows' : null;
-    const link = content && (place ? ['/', this.stationId(), 'week', place, content.id] : ['/', this.stationId(), 'clocks', content.id]);
+    const link =
+      content &&
+      (place ? ['/', this.stationId(), 'week', place, content.id] : ['/', this.stationId(), 'clocks', content.id]);
     return {
       about: `${day} ${minuteText(minute % DAY_MINUTES)}`,
       title: label,
@@ -121,7 +148,10 @@ export class WeekPage {
       { label: 'the weekend', days: others.filter((day) => day > 4) },
       { label: 'every other day', days: others },
     ];
-    return [...sets, ...others.map((day) => ({ label: DAY_WORDS[day]!, days: [day] }))].map(({ label, days }) => ({ label, value: days.join(',') }));
+    return [...sets, ...others.map((day) => ({ label: DAY_WORDS[day]!, days: [day] }))].map(({ label, days }) => ({
+      label,
+      value: days.join(','),
+    }));
   });
 
   constructor() {

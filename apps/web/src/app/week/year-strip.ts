@@ -10,7 +10,11 @@ const DAYS = 366;
 /** A year from this month on as a strip, with the dates that differ from the week. */
 @Component({
   selector: 'f-year-strip',
-  template: `<svg [attr.viewBox]="'0 0 ' + width + ' 34'" preserveAspectRatio="none" role="img" [attr.aria-label]="summary()">
+  template: `<svg
+      [attr.viewBox]="'0 0 ' + width + ' 34'"
+      preserveAspectRatio="none"
+      role="img"
+      [attr.aria-label]="summary()">
       <rect x="0" y="16" [attr.width]="width" height="12" class="bed" />
       @for (month of months(); track month.x) {
         <line [attr.x1]="month.x" [attr.x2]="month.x" y1="4" y2="28" class="month" />
@@ -95,7 +99,12 @@ export class YearStrip {
     const from = this.first();
     const to = addDays(from, DAYS - 1);
     return this.plan().dates.flatMap((special) =>
-      datesOf(special, from, to).map((date) => ({ id: special.id, date, x: this.x(date), title: `${dayYearText(date)}: ${special.name}` })),
+      datesOf(special, from, to).map((date) => ({
+        id: special.id,
+        date,
+        x: this.x(date),
+        title: `${dayYearText(date)}: ${special.name}`,
+      })),
     );
   });
   protected readonly summary = computed(() => {
@@ -103,7 +112,9 @@ export class YearStrip {
       .filter(({ date }) => date >= this.today())
       .sort((a, b) => a.date.localeCompare(b.date))
       .slice(0, 6);
-    return coming.length ? `Dates that differ: ${coming.map(({ title }) => title).join('; ')}` : 'No dates differ from the week';
+    return coming.length
+      ? `Dates that differ: ${coming.map(({ title }) => title).join('; ')}`
+      : 'No dates differ from the week';
   });
 
   private x(date: string): number {

@@ -1,11 +1,11 @@
 import { instanceFields, type RuleForm } from '../form.js';
-import { tagName } from '../rule-words.js';
+import { tagName, valueName } from '../rule-words.js';
 
 export const handOffForm: RuleForm = {
   amount: null,
   strengths: ['hard', 'soft'],
   sentence: ({ tag, value, followedBy }, names) =>
-    `No ${tagName(tag, names)} ${followedBy ?? ''} right after ${tagName(tag, names)} ${value ?? ''}`,
+    `No ${tagName(tag, names)} ${valueName(tag, followedBy ?? '', names)} right after ${tagName(tag, names)} ${valueName(tag, value ?? '', names)}`,
   read: ({ mentions, rest }) => {
     if (!/\bafter\b/.test(rest)) return null;
     const [next, first] = mentions;

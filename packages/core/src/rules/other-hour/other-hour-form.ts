@@ -21,7 +21,7 @@ export const otherHourForm: RuleForm = {
     return { ok: true, parts: partsOf('otherHour', about.mention, days) };
   },
   amountText: (amount) => countText(amount, 'day'),
-  excessText: () => 'in the same hour again',
+  excessText: () => 'in the same hour',
   instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'otherHour', days: amount }),
   reachSeconds: (rule) => (Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)) + 1) * 86_400,
 };

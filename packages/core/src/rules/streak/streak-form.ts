@@ -16,7 +16,7 @@ export const streakForm: RuleForm = {
     return read.ok ? { ok: true, parts: partsOf('streak', about.mention, read.plays) } : read;
   },
   amountText: (amount) => `${amount} in a row`,
-  excessText: (by) => `${by} too many in a row`,
+  excessText: (by) => `run ${by} too long`,
   instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'streak', max: amount }),
   // Plays that follow each other are seldom more than some minutes apart.
   reachSeconds: (rule) => Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)) * 1800,

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
@@ -40,11 +49,21 @@ const KEEP_AFTER_MS = 350;
       @if (it.approved; as approved) {
         <span
           >{{ approvedWords(approved) }}
-          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="approve(null)">Take back</button></span
+          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="approve(null)">
+            Take back
+          </button></span
         >
       } @else {
         <form class="by" (submit)="$event.preventDefault(); approve(who.value)">
-          <input pInputText pSize="small" #who class="field" aria-label="Your name" placeholder="Your name" maxlength="80" [value]="person.name()" />
+          <input
+            pInputText
+            pSize="small"
+            #who
+            class="field"
+            aria-label="Your name"
+            placeholder="Your name"
+            maxlength="80"
+            [value]="person.name()" />
           <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
         </form>
       }
@@ -63,13 +82,24 @@ const KEEP_AFTER_MS = 350;
       <span class="label">Hours</span>
       <span
         >{{ hourWords() }}
-        <button pButton [pButtonUnstyled]="true" type="button" class="link" [attr.aria-expanded]="painting()" (click)="painting.set(!painting())">
+        <button
+          pButton
+          [pButtonUnstyled]="true"
+          type="button"
+          class="link"
+          [attr.aria-expanded]="painting()"
+          (click)="painting.set(!painting())">
           {{ painting() ? 'Done' : 'Change' }}
         </button></span
       >
     </div>
     @if (painting()) {
-      <f-week-grid label="Hours of the week on air" [values]="marks()" [says]="saysHour" [paintable]="true" (painted)="paint($event)" />
+      <f-week-grid
+        label="Hours of the week on air"
+        [values]="marks()"
+        [says]="saysHour"
+        [paintable]="true"
+        (painted)="paint($event)" />
       <p class="quiet small">Drag over hours to bar or allow them; with the keyboard, Space, and arrows with Shift.</p>
     }
     @if (tagRows().length) {
@@ -85,15 +115,24 @@ const KEEP_AFTER_MS = 350;
       <ul>
         @for (credit of it.credits; track credit.artistId) {
           <li>
-            <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="showArtist.emit({ id: credit.artistId, name: credit.name })">
-              {{ credit.name }}</button><span class="quiet">{{ credit.role === 'featured' ? 'featured, ' : '' }}{{ songs(credit.songs) }}</span>
+            <button
+              pButton
+              [pButtonUnstyled]="true"
+              type="button"
+              class="link"
+              (click)="showArtist.emit({ id: credit.artistId, name: credit.name })">
+              {{ credit.name }}</button><span class="quiet"
+              >{{ credit.role === 'featured' ? 'featured, ' : '' }}{{ songs(credit.songs) }}</span
+            >
           </li>
         }
       </ul>
       @if (it.act; as act) {
         <p class="small">
           <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="setAct(act.name, !act.one)">
-            {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet"> changes {{ songs(act.songs) }}</span>
+            {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet">
+            changes {{ songs(act.songs) }}</span
+          >
         </p>
       }
     }`,
@@ -140,14 +179,17 @@ export class CardFacts {
       field,
       (text: string): Promise<string | null> => {
         const { id, revision } = this.card();
-        return this.changes.attempt(this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...field.patch(text) }));
+        return this.changes.attempt(
+          this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...field.patch(text) }),
+        );
       },
     ]),
   );
 
   protected async patch(fields: Partial<ItemPatch>): Promise<void> {
     const { id, revision } = this.card();
-    if (await this.changes.run(this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...fields }))) return;
+    if (await this.changes.run(this.api.patchItem({ stationId: this.stationId(), id }, { revision, ...fields })))
+      return;
     this.painted = null;
     this.refused.emit();
   }
@@ -186,7 +228,10 @@ export class CardFacts {
     void before;
     const values = tagValues(text);
     return this.changes.attempt(
-      this.api.patchItem({ stationId: this.stationId(), id }, { revision, tags: values.length > 0 ? { ...tags, [family]: values } : others }),
+      this.api.patchItem(
+        { stationId: this.stationId(), id },
+        { revision, tags: values.length > 0 ? { ...tags, [family]: values } : others },
+      ),
     );
   }
 

@@ -33,7 +33,9 @@ function lengthField(field: 'durationMs' | 'introMs' | 'outroMs' | 'segueMs', la
     check: (text) => {
       if (text === '' && field !== 'durationMs') return null;
       const value = parseDuration(text);
-      return value === null || value > LONGEST_ITEM_MS || (field === 'durationMs' && value === 0) ? 'Write a length like 3:38.' : null;
+      return value === null || value > LONGEST_ITEM_MS || (field === 'durationMs' && value === 0)
+        ? 'Write a length like 3:38.'
+        : null;
     },
   };
 }
@@ -70,14 +72,16 @@ export const CARD_FIELDS: readonly CardField[] = [
     mono: true,
     value: ({ pausedUntil }) => (pausedUntil === PAUSED_FOR_GOOD ? 'for good' : (pausedUntil ?? '')),
     patch: (text) => ({ pausedUntil: text === '' ? null : text === 'for good' ? PAUSED_FOR_GOOD : text }),
-    check: (text) => (text === '' || text === 'for good' || isDate(text) ? null : 'Write a date like 2026-11-23, or: for good.'),
+    check: (text) =>
+      text === '' || text === 'for good' || isDate(text) ? null : 'Write a date like 2026-11-23, or: for good.',
   },
   {
     label: 'Weight',
     mono: true,
     value: (card) => (card.weight === 1 ? '' : String(card.weight)),
     patch: (text) => ({ weight: text === '' ? 1 : Number(text) }),
-    check: (text) => (text === '' || (Number(text) >= 0.1 && Number(text) <= 100) ? null : 'Write a number from 0.1 to 100.'),
+    check: (text) =>
+      text === '' || (Number(text) >= 0.1 && Number(text) <= 100) ? null : 'Write a number from 0.1 to 100.',
   },
   textField('cart', 'Cart', true),
   textField('file', 'File', true),
@@ -101,5 +105,7 @@ export function tagValues(text: string): string[] {
 }
 
 export function checkTags(text: string): string | null {
-  return tagValues(text).every((value) => value.length <= MOST_LETTERS) ? null : `A value has at most ${MOST_LETTERS} letters.`;
+  return tagValues(text).every((value) => value.length <= MOST_LETTERS)
+    ? null
+    : `A value has at most ${MOST_LETTERS} letters.`;
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemFit } from '@fuller/contracts';
 import { PAUSED_FOR_GOOD } from '@fuller/core';
@@ -35,7 +45,10 @@ const MARKS: Readonly<Record<FitHour['state'], string>> = {
       <p class="small lead">{{ sentence() }}</p>
       <ol class="hours" aria-label="Hours of the day">
         @for (hour of rows(); track hour.index) {
-          <li [class.may]="hour.state === 'may'" [class.plays]="hour.state === 'plays'" [class.held-back]="hour.state === 'held'">
+          <li
+            [class.may]="hour.state === 'may'"
+            [class.plays]="hour.state === 'plays'"
+            [class.held-back]="hour.state === 'held'">
             <span class="mono">{{ hour.label }}</span><span class="mark" aria-hidden="true">{{ hour.mark }}</span
             ><span class="what">{{ hour.words }}</span>
           </li>

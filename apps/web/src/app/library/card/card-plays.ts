@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPlays } from '@fuller/contracts';
@@ -117,7 +127,10 @@ export class CardPlays {
     return held.map(({ ruleId, other, endedMs, freeMs }) => {
       const tag = this.words.subject(ruleId);
       const what = other.id === this.card().id ? 'It' : `“${other.title}”`;
-      return { ruleId, words: `Too recent for ${tag}: ${what} ended ${this.when(endedMs)}. Free ${this.when(freeMs)}.` };
+      return {
+        ruleId,
+        words: `Too recent for ${tag}: ${what} ended ${this.when(endedMs)}. Free ${this.when(freeMs)}.`,
+      };
     });
   });
   protected readonly saysPlays = (count: number): string => plural(count, 'play');
@@ -161,7 +174,9 @@ export class CardPlays {
 function sentenceOf(cells: readonly number[]): string {
   const total = cells.reduce((sum, one) => sum + one, 0);
   if (total === 0) return 'It has not played in these weeks.';
-  const byHour = Array.from({ length: 24 }, (_, hour) => cells.reduce((sum, one, cell) => sum + (cell % 24 === hour ? one : 0), 0));
+  const byHour = Array.from({ length: 24 }, (_, hour) =>
+    cells.reduce((sum, one, cell) => sum + (cell % 24 === hour ? one : 0), 0),
+  );
   const byDay = DAY_NAMES.map((_, day) => cells.slice(day * 24, day * 24 + 24).reduce((sum, one) => sum + one, 0));
   const busiest = byHour.indexOf(Math.max(...byHour));
   const never = byHour.filter((count) => count === 0).length;

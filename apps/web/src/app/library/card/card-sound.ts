@@ -21,7 +21,12 @@ import { Api } from '../../shared/api/api';
 import { Icon } from '../../shared/ui/icon';
 
 type Point = 'introMs' | 'outroMs' | 'segueMs';
-const POINTS: readonly { readonly point: Point; readonly name: string; readonly token: string; readonly fromEnd: boolean }[] = [
+const POINTS: readonly {
+  readonly point: Point;
+  readonly name: string;
+  readonly token: string;
+  readonly fromEnd: boolean;
+}[] = [
   { point: 'introMs', name: 'intro', token: '--moss', fromEnd: false },
   { point: 'outroMs', name: 'outro', token: '--weld', fromEnd: true },
   { point: 'segueMs', name: 'segue', token: '--madder', fromEnd: true },

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import type { ItemCard, Station } from '@fuller/contracts';
 import { Store } from '@ngrx/store';
 import { Tab, TabList, TabPanel, TabPanels, Tabs } from 'primeng/tabs';

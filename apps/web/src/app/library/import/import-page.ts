@@ -4,8 +4,22 @@ import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { FamilyRow, ImportOptions, ImportSession, ImportSettings, JobView, WatchedFolderView } from '@fuller/contracts';
-import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField, type TagColumn } from '@fuller/core';
+import type {
+  FamilyRow,
+  ImportOptions,
+  ImportSession,
+  ImportSettings,
+  JobView,
+  WatchedFolderView,
+} from '@fuller/contracts';
+import {
+  DELIMITERS,
+  formatDuration,
+  IMPORT_FIELDS,
+  TEXT_ENCODINGS,
+  type ImportField,
+  type TagColumn,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { KeysHelp } from '../../frame/keys-help';
 import { ProgressBar } from 'primeng/progressbar';
@@ -115,7 +129,10 @@ export class ImportPage {
   }
 
   private async know(stationId: string): Promise<void> {
-    const [families, watched] = await Promise.allSettled([this.api.families({ stationId }), this.api.watchedFolder({ stationId })]);
+    const [families, watched] = await Promise.allSettled([
+      this.api.families({ stationId }),
+      this.api.watchedFolder({ stationId }),
+    ]);
     if (families.status === 'fulfilled') this.families.set(families.value);
     if (watched.status === 'fulfilled') this.watched.set(watched.value);
   }
@@ -141,7 +158,10 @@ export class ImportPage {
 
   protected chooseFile(files: FileList | null): void {
     const file = files?.[0];
-    if (file) void this.attempt(async () => this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file)));
+    if (file)
+      void this.attempt(async () =>
+        this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file)),
+      );
   }
 
   protected chooseAudio(files: FileList | null): void {
@@ -157,10 +177,13 @@ export class ImportPage {
     const entries = [...(event.dataTransfer?.items ?? [])].map((item) => item.webkitGetAsEntry());
     const file = event.dataTransfer?.files[0];
     void this.attempt(async () => {
-      const found = (await Promise.all(entries.filter((entry) => entry !== null).map((entry) => filesOf(entry)))).flat();
+      const found = (
+        await Promise.all(entries.filter((entry) => entry !== null).map((entry) => filesOf(entry)))
+      ).flat();
       const audio = found.filter(({ path }) => AUDIO.test(path));
       if (audio.length > 0) await this.send(audio);
-      else if (file && found.length <= 1) this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file));
+      else if (file && found.length <= 1)
+        this.begin(await this.api.upload('uploadTable', { stationId: this.stationId() }, file));
       else throw new Error('There is no audio among what was dropped. Drop one table, or audio files and folders.');
     });
   }
@@ -191,7 +214,12 @@ export class ImportPage {
 
   protected async watchFolder(folder: string): Promise<void> {
     await this.attempt(async () =>
-      this.changes.remember(await this.api.watchFolder({ stationId: this.stationId() }, { folder: folder.trim(), categoryId: this.watchCategory() })),
+      this.changes.remember(
+        await this.api.watchFolder(
+          { stationId: this.stationId() },
+          { folder: folder.trim(), categoryId: this.watchCategory() },
+        ),
+      ),
     );
     await this.know(this.stationId());
   }
@@ -203,7 +231,9 @@ export class ImportPage {
 
   protected chooseFolder(folder: string): void {
     if (folder.trim())
-      void this.attempt(async () => this.begin(await this.api.openFolder({ stationId: this.stationId() }, { folder: folder.trim() })));
+      void this.attempt(async () =>
+        this.begin(await this.api.openFolder({ stationId: this.stationId() }, { folder: folder.trim() })),
+      );
     else this.failure.set('Write the folder’s name.');
   }
 
@@ -224,7 +254,9 @@ export class ImportPage {
   }
 
   protected map(index: number, field: ImportField | TagColumn | null): void {
-    const mapping = this.current()!.settings!.mapping.map((old, at) => (at === index ? field : old === field && field !== null ? null : old));
+    const mapping = this.current()!.settings!.mapping.map((old, at) =>
+      at === index ? field : old === field && field !== null ? null : old,
+    );
     this.configure({ mapping });
   }
 
@@ -300,11 +332,15 @@ export class ImportPage {
 
   protected valueWords({ newValues }: NonNullable<ImportSession['summary']>): string {
     const shown = newValues.slice(0, 8).map(({ family, value }) => `${family} ${value}`);
-    return newValues.length > shown.length ? `${shown.join(', ')} and ${newValues.length - shown.length} more` : shown.join(', ');
+    return newValues.length > shown.length
+      ? `${shown.join(', ')} and ${newValues.length - shown.length} more`
+      : shown.join(', ');
   }
 
   protected formatName(format: ImportSession['format']): string {
-    return { table: 'a table', m3u: 'an M3U playlist', pls: 'a PLS playlist', xspf: 'an XSPF playlist', json: 'JSON' }[format ?? 'table'];
+    return { table: 'a table', m3u: 'an M3U playlist', pls: 'a PLS playlist', xspf: 'an XSPF playlist', json: 'JSON' }[
+      format ?? 'table'
+    ];
   }
 }
 

@@ -20,12 +20,20 @@ import { FamilyCard } from './family-card';
   imports: [ButtonDirective, InputText, FamilyCard, Icon, EmptyState, RouterLink],
   template: `<section class="page" aria-labelledby="tags-head">
     <header class="place-head">
-      <a pButton size="small" text severity="secondary" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
+      <a pButton size="small" text severity="secondary" routerLink=".." aria-label="Back to the library"
+        ><f-icon name="back" [size]="18"
+      /></a>
       <h1 id="tags-head">Tags</h1>
       <span class="quiet">What songs are described by: tempo, voice, mood, whatever the station needs.</span>
       <span class="gap"></span>
       <form (submit)="$event.preventDefault(); add(name)">
-        <input pInputText pSize="small" #name aria-label="Name of a new family" placeholder="New family" maxlength="60" />
+        <input
+          pInputText
+          pSize="small"
+          #name
+          aria-label="Name of a new family"
+          placeholder="New family"
+          maxlength="60" />
         <button pButton size="small" severity="secondary" type="submit"><f-icon name="plus" />Add</button>
       </form>
     </header>
@@ -37,7 +45,9 @@ import { FamilyCard } from './family-card';
           @for (family of list; track family.id) {
             <f-family-card [stationId]="stationId()" [family]="family" />
           } @empty {
-            <f-empty title="No tags yet" text="Name a family above, such as tempo, and give it values; or write tags on a song’s card." />
+            <f-empty
+              title="No tags yet"
+              text="Name a family above, such as tempo, and give it values; or write tags on a song’s card." />
           }
         </div>
       }
@@ -89,7 +99,10 @@ export class TagsPage {
       untracked(() => void this.load());
     });
     const events = inject(ServerEvents);
-    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+    merge(
+      events.resumed,
+      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))),
+    )
       .pipe(debounceTime(60), takeUntilDestroyed())
       .subscribe(() => void this.load());
   }
@@ -110,6 +123,7 @@ export class TagsPage {
 
   protected async add(field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
-    if (name && (await this.changes.run(this.api.createFamily({ stationId: this.stationId() }, { name })))) field.value = '';
+    if (name && (await this.changes.run(this.api.createFamily({ stationId: this.stationId() }, { name }))))
+      field.value = '';
   }
 }

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
@@ -39,14 +50,24 @@ export class TidyPage {
     return view ? tidyRows(view, formatDuration) : [];
   });
   protected readonly sections = computed(() => [
-    { kind: 'artists' as const, title: 'Artists that may be one', all: 'Merge all', rows: this.rows().filter((row) => row.kind === 'artists') },
+    {
+      kind: 'artists' as const,
+      title: 'Artists that may be one',
+      all: 'Merge all',
+      rows: this.rows().filter((row) => row.kind === 'artists'),
+    },
     {
       kind: 'songs' as const,
       title: 'Songs that may be one',
       all: 'Keep the most played of each',
       rows: this.rows().filter((row) => row.kind === 'songs'),
     },
-    { kind: 'albums' as const, title: 'Albums that may be one', all: 'Merge all', rows: this.rows().filter((row) => row.kind === 'albums') },
+    {
+      kind: 'albums' as const,
+      title: 'Albums that may be one',
+      all: 'Merge all',
+      rows: this.rows().filter((row) => row.kind === 'albums'),
+    },
   ]);
   protected readonly open = computed(() => this.rows().length);
   /** The row in hand; where it has gone, the one that has come into its place. */
@@ -75,7 +96,10 @@ export class TidyPage {
       if (this.activeKey() !== null && this.keyed) setTimeout(() => this.focusRow());
     });
     const events = inject(ServerEvents);
-    merge(events.resumed, events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
+    merge(
+      events.resumed,
+      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))),
+    )
       .pipe(debounceTime(60), takeUntilDestroyed())
       .subscribe(() => void this.load(this.stationId()));
   }
@@ -115,7 +139,8 @@ export class TidyPage {
       this.activeIndex.update((at) => Math.max(0, Math.min(this.rows().length - 1, at + step)));
     } else if (event.key === 'x') void this.refuse([row]);
     else if (event.key === 'Enter' && event.target instanceof HTMLLIElement) void this.accept(row, 0);
-    else if (/^[1-9]$/.test(event.key) && row.members[Number(event.key) - 1]) void this.accept(row, Number(event.key) - 1);
+    else if (/^[1-9]$/.test(event.key) && row.members[Number(event.key) - 1])
+      void this.accept(row, Number(event.key) - 1);
   }
 
   /** Makes the members one, keeping the one at a place. */
@@ -124,10 +149,18 @@ export class TidyPage {
     await this.settle(row.kind, [{ row, kept: row.members[kept]!.id, others }]);
   }
 
-  private async settle(kind: TidyRow['kind'], settled: readonly { row: TidyRow; kept: string; others: string[] }[]): Promise<void> {
+  private async settle(
+    kind: TidyRow['kind'],
+    settled: readonly { row: TidyRow; kept: string; others: string[] }[],
+  ): Promise<void> {
     const station = this.stationId();
     if (kind === 'artists')
-      await this.changes.run(this.api.mergeArtists({ stationId: station }, { merges: settled.map(({ kept, others }) => ({ keep: kept, others })) }));
+      await this.changes.run(
+        this.api.mergeArtists(
+          { stationId: station },
+          { merges: settled.map(({ kept, others }) => ({ keep: kept, others })) },
+        ),
+      );
     else if (kind === 'albums')
       await this.changes.run(
         this.api.mergeAlbums(
@@ -135,11 +168,16 @@ export class TidyPage {
           { merges: settled.map(({ row, kept, others }) => ({ artistId: row.artistId!, keep: kept, others })) },
         ),
       );
-    else await this.changes.run(this.api.place({ stationId: station }, { itemIds: settled.flatMap(({ others }) => others), categoryId: null }));
+    else
+      await this.changes.run(
+        this.api.place({ stationId: station }, { itemIds: settled.flatMap(({ others }) => others), categoryId: null }),
+      );
   }
 
   protected async refuse(rows: readonly TidyRow[]): Promise<void> {
-    await this.changes.run(this.api.refuseDoubles({ stationId: this.stationId() }, { keys: rows.map((row) => row.key) }));
+    await this.changes.run(
+      this.api.refuseDoubles({ stationId: this.stationId() }, { keys: rows.map((row) => row.key) }),
+    );
   }
 
   protected sure(rows: readonly TidyRow[]): TidyRow[] {
@@ -147,7 +185,11 @@ export class TidyPage {
   }
 
   protected async acceptAll(rows: readonly TidyRow[]): Promise<void> {
-    const settled = rows.map((row) => ({ row, kept: row.members[0]!.id, others: row.members.slice(1).map(({ id }) => id) }));
+    const settled = rows.map((row) => ({
+      row,
+      kept: row.members[0]!.id,
+      others: row.members.slice(1).map(({ id }) => id),
+    }));
     if (rows[0]) await this.settle(rows[0].kind, settled);
   }
 }

@@ -22,7 +22,11 @@ export interface TidyMember {
 }
 
 export function tidyRows(view: TidyView, length: (ms: number) => string): TidyRow[] {
-  return [...view.artists.map(artistRow), ...view.songs.map((cluster) => songRow(cluster, length)), ...view.albums.map(albumRow)];
+  return [
+    ...view.artists.map(artistRow),
+    ...view.songs.map((cluster) => songRow(cluster, length)),
+    ...view.albums.map(albumRow),
+  ];
 }
 
 function artistRow({ key, members }: ArtistCluster): TidyRow {
@@ -41,7 +45,12 @@ function albumRow({ key, artistId, artist, title, members }: AlbumCluster): Tidy
     kind: 'albums',
     artistId,
     evidence: `${title === 'slip' ? 'one letter of the album differs' : 'one album, printed in two ways'}, one artist`,
-    members: members.map(({ album, songs }) => ({ id: album, name: album, says: `${artist}, ${plural(songs, 'song')}`, categoryId: null })),
+    members: members.map(({ album, songs }) => ({
+      id: album,
+      name: album,
+      says: `${artist}, ${plural(songs, 'song')}`,
+      categoryId: null,
+    })),
     sure: true,
   };
 }

@@ -45,7 +45,8 @@ export class ApiError extends Error {
 
 /** What stands in the address of an endpoint; numbers are written out. */
 export type Address<N extends EndpointName> = {
-  readonly [K in keyof AddressOf<Endpoints[N]>]: AddressOf<Endpoints[N]>[K] | (string extends AddressOf<Endpoints[N]>[K] ? number : never);
+  readonly [K in keyof AddressOf<Endpoints[N]>]:
+    AddressOf<Endpoints[N]>[K] | (string extends AddressOf<Endpoints[N]>[K] ? number : never);
 };
 
 /** Asks an endpoint: with its address, and what it takes as a body. */
@@ -56,7 +57,11 @@ type Ask<N extends EndpointName> =
       : (at: Address<N>) => Promise<AnswerOf<Endpoints[N]>>
     : (at: Address<N>, body: Frozen<BodyOf<Endpoints[N]>>) => Promise<AnswerOf<Endpoints[N]>>;
 
-type Frozen<T> = T extends readonly (infer E)[] ? readonly Frozen<E>[] : T extends object ? { readonly [K in keyof T]: Frozen<T[K]> } : T;
+type Frozen<T> = T extends readonly (infer E)[]
+  ? readonly Frozen<E>[]
+  : T extends object
+    ? { readonly [K in keyof T]: Frozen<T[K]> }
+    : T;
 
 type Asks = { readonly [N in EndpointName]: Ask<N> };
 
@@ -110,7 +115,10 @@ export class Api extends Table {
 /** What of an address stands in the path, and the rest, which stands in the query; what is empty is left out. */
 function addressOf(endpoint: AnyEndpoint, at: object): { path: string; query: HttpParams } {
   const rest = new Map(
-    Object.entries(at).filter(([, value]) => value !== undefined && value !== null && value !== '') as [string, string | number][],
+    Object.entries(at).filter(([, value]) => value !== undefined && value !== null && value !== '') as [
+      string,
+      string | number,
+    ][],
   );
   const path = endpoint.path.replaceAll(/:(\w+)/g, (_, key: string) => {
     const value = rest.get(key) ?? '';
@@ -133,7 +141,11 @@ function asApiError(error: unknown): ApiError {
     const answer = error.error as Partial<ErrorAnswer> | null;
     if (answer?.code && answer.message) return new ApiError(answer.code, answer.message, answer.field);
     if (error.status === 0)
-      return new ApiError('OFFLINE', 'The server does not answer. What you typed is still here; try again in a moment.', undefined);
+      return new ApiError(
+        'OFFLINE',
+        'The server does not answer. What you typed is still here; try again in a moment.',
+        undefined,
+      );
   }
   return new ApiError('UNEXPECTED', 'Something unexpected went wrong.', undefined);
 }

@@ -9,7 +9,9 @@ export function whenText(epochMs: number | null, zone: string, todayDate: string
   if (days === 0) return `today ${time}`;
   if (days === -1) return `yesterday ${time}`;
   if (days === 1) return `tomorrow ${time}`;
-  return at.setLocale('en-GB').toFormat(at.year === DateTime.fromISO(todayDate).year ? 'ccc d LLL HH:mm' : 'd LLL yyyy');
+  return at
+    .setLocale('en-GB')
+    .toFormat(at.year === DateTime.fromISO(todayDate).year ? 'ccc d LLL HH:mm' : 'd LLL yyyy');
 }
 
 /** `Mon 23 Nov 2026` */

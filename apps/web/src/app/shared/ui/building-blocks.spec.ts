@@ -30,7 +30,11 @@ async function shown<T>(type: new () => T, inputs: Record<string, unknown> = {})
 }
 
 describe('the inline edit', () => {
-  async function edit(): Promise<{ fixture: ComponentFixture<Host>; field: HTMLInputElement; type(text: string, key?: string): Promise<void> }> {
+  async function edit(): Promise<{
+    fixture: ComponentFixture<Host>;
+    field: HTMLInputElement;
+    type(text: string, key?: string): Promise<void>;
+  }> {
     const fixture = await shown(Host);
     const field = (fixture.nativeElement as HTMLElement).querySelector('input')!;
     const type = async (text: string, key = 'Enter'): Promise<void> => {
@@ -82,7 +86,11 @@ describe('marks that tell by shape', () => {
       drawn.push(((await shown(DayMark, { state })).nativeElement as HTMLElement).innerHTML.replace(/<!--.*?-->/g, ''));
     }
     expect(new Set(drawn).size).toBe(5);
-    expect([dayStateWords('open', 1), dayStateWords('open', 3), dayStateWords('none', 0)]).toEqual(['1 slot open', '3 slots open', 'no log']);
+    expect([dayStateWords('open', 1), dayStateWords('open', 3), dayStateWords('none', 0)]).toEqual([
+      '1 slot open',
+      '3 slots open',
+      'no log',
+    ]);
   });
 });
 
@@ -122,7 +130,12 @@ describe('times in words', () => {
   });
 
   it('tell a rest in the unit a person would use', () => {
-    expect([42, 95, 600, 6000].map((minutes) => restText(minutes * 60_000))).toEqual(['42 min', '95 min', '10 h', '4 days']);
+    expect([42, 95, 600, 6000].map((minutes) => restText(minutes * 60_000))).toEqual([
+      '42 min',
+      '95 min',
+      '10 h',
+      '4 days',
+    ]);
     expect(restText(null)).toBe('never played');
   });
 });

@@ -4,7 +4,13 @@ import { DataGrid, type GridStep } from './data-grid';
 
 @Component({
   imports: [DataGrid],
-  template: `<f-data-grid label="Songs" [columns]="[]" [total]="40" [rowAt]="rowAt" [active]="active()" (go)="steps.push($event)">
+  template: `<f-data-grid
+    label="Songs"
+    [columns]="[]"
+    [total]="40"
+    [rowAt]="rowAt"
+    [active]="active()"
+    (go)="steps.push($event)">
     <ng-template #cell let-row>{{ row.id }}</ng-template>
   </f-data-grid>`,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,7 +28,8 @@ it('keys that come faster than the screen is drawn go on from each other', () =>
   const fixture = TestBed.createComponent(Host);
   fixture.detectChanges();
   const grid = (fixture.nativeElement as HTMLElement).querySelector('.grid')!;
-  const press = (key: string, shiftKey = false) => grid.dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, cancelable: true }));
+  const press = (key: string, shiftKey = false) =>
+    grid.dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, cancelable: true }));
   const { steps, active } = fixture.componentInstance;
   press('ArrowDown');
   press('ArrowDown', true);

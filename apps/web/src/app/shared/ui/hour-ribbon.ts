@@ -12,16 +12,28 @@ const LEAST_LABEL_PX = 13;
   selector: 'f-hour-ribbon',
   template: `<svg [attr.width]="width" [attr.height]="height() + 24" role="img" [attr.aria-label]="summary()">
     @for (minute of minutes(); track minute) {
-      <line [attr.x1]="minute % numbered() === 0 ? 22 : 28" x2="34" [attr.y1]="y(minute * 60000)" [attr.y2]="y(minute * 60000)" class="tick" />
+      <line
+        [attr.x1]="minute % numbered() === 0 ? 22 : 28"
+        x2="34"
+        [attr.y1]="y(minute * 60000)"
+        [attr.y2]="y(minute * 60000)"
+        class="tick" />
       @if (minute % numbered() === 0) {
         <text x="18" [attr.y]="y(minute * 60000) + 3.5" class="minute">{{ minute }}</text>
       }
     }
     @for (silence of silences(); track silence.startMs) {
       <g class="silence">
-        <rect x="40" [attr.y]="y(silence.startMs) + 1" [attr.width]="width - 44" [attr.height]="silenceHeight(silence)" rx="1.5" />
+        <rect
+          x="40"
+          [attr.y]="y(silence.startMs) + 1"
+          [attr.width]="width - 44"
+          [attr.height]="silenceHeight(silence)"
+          rx="1.5" />
         @if (silenceHeight(silence) >= leastLabel) {
-          <text x="51" [attr.y]="y(silence.startMs) + silenceHeight(silence) / 2 + 4">{{ silent(silence.durationMs) }}</text>
+          <text x="51" [attr.y]="y(silence.startMs) + silenceHeight(silence) / 2 + 4">
+            {{ silent(silence.durationMs) }}
+          </text>
         }
       </g>
     }
@@ -33,8 +45,20 @@ const LEAST_LABEL_PX = 13;
           [class.framed]="part.from !== null"
           [class.fill]="part.kind === 'fill'"
           (click)="pick(part)">
-          <rect x="40" [attr.y]="y(part.startMs) + 0.5" [attr.width]="width - 44" [attr.height]="tall(part)" rx="1.5" class="body" />
-          <rect x="40" [attr.y]="y(part.startMs) + 0.5" width="5" [attr.height]="tall(part)" [style.fill]="part.colour" rx="1" />
+          <rect
+            x="40"
+            [attr.y]="y(part.startMs) + 0.5"
+            [attr.width]="width - 44"
+            [attr.height]="tall(part)"
+            rx="1.5"
+            class="body" />
+          <rect
+            x="40"
+            [attr.y]="y(part.startMs) + 0.5"
+            width="5"
+            [attr.height]="tall(part)"
+            [style.fill]="part.colour"
+            rx="1" />
           @if (tall(part) >= leastLabel) {
             <text x="51" [attr.y]="y(part.startMs) + tall(part) / 2 + 4" class="name">{{ short(part.label) }}</text>
           }
@@ -158,7 +182,9 @@ export class HourRibbon {
     const length = this.lengthMs() / 60_000;
     return length <= 15 ? 5 : length <= 120 ? 15 : 60;
   });
-  private readonly scale = computed(() => scaleLinear([0, Math.max(this.lengthMs(), this.totalMs())], [6, this.height()]));
+  private readonly scale = computed(() =>
+    scaleLinear([0, Math.max(this.lengthMs(), this.totalMs())], [6, this.height()]),
+  );
   protected readonly pins = computed(() => this.parts().filter((part) => part.markMs !== null));
   protected silenceHeight({ startMs, durationMs }: ExpectedSilence): number {
     return Math.max(2, this.y(startMs + durationMs) - this.y(startMs) - 2);
@@ -172,10 +198,13 @@ export class HourRibbon {
   protected readonly summary = computed(() => {
     const drift = this.pins()
       .map(
-        (part) => `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`,
+        (part) =>
+          `${part.kind === 'break' ? 'break booked' : 'moment'} at ${formatDuration(part.markMs!)} expected ${formatDuration(part.startMs)}`,
       )
       .join(', ');
-    const silent = this.silences().map(({ startMs, durationMs }) => `${formatDuration(durationMs)} of silence from ${formatDuration(startMs)}`);
+    const silent = this.silences().map(
+      ({ startMs, durationMs }) => `${formatDuration(durationMs)} of silence from ${formatDuration(startMs)}`,
+    );
     const said = [drift, ...silent].filter(Boolean).join('; ');
     return `The clock minute by minute, ${formatDuration(this.totalMs())} in all${said ? `: ${said}` : ''}`;
   });

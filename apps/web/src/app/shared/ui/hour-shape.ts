@@ -1,5 +1,13 @@
 import type { CategoryRow } from '@fuller/contracts';
-import { drawOf, expectedStarts, itemOfLine, type ClockLine, type ExpectedSilence, type FramedLine, type LengthLookup } from '@fuller/core';
+import {
+  drawOf,
+  expectedStarts,
+  itemOfLine,
+  type ClockLine,
+  type ExpectedSilence,
+  type FramedLine,
+  type LengthLookup,
+} from '@fuller/core';
 
 /** A line of a clock as the pictures of an hour draw it. */
 export interface HourPart {

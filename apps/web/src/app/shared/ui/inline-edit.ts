@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, type ElementRef, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 
 let count = 0;

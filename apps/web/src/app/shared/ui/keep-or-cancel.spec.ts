@@ -57,7 +57,11 @@ describe('a field that is kept when it is left', () => {
     type('Taken');
     press('Enter');
     await settle();
-    expect([field.value, field.getAttribute('aria-invalid'), reason()]).toEqual(['Taken', 'true', 'There is a “Taken” already.']);
+    expect([field.value, field.getAttribute('aria-invalid'), reason()]).toEqual([
+      'Taken',
+      'true',
+      'There is a “Taken” already.',
+    ]);
     field.focus();
     press('Escape');
     await settle();

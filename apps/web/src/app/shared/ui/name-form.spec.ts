@@ -32,7 +32,10 @@ describe('the form that names something new', () => {
     await submit(' Morning ');
     expect([field.value, field.getAttribute('aria-invalid')]).toEqual([' Morning ', 'true']);
     const alert = host.querySelector('[role=alert]')!;
-    expect([alert.id, alert.textContent]).toEqual([field.getAttribute('aria-describedby'), 'There is a clock of that name already.']);
+    expect([alert.id, alert.textContent]).toEqual([
+      field.getAttribute('aria-describedby'),
+      'There is a clock of that name already.',
+    ]);
     await submit('Evening');
     expect([sent, host.querySelector('[role=alert]')]).toEqual([['Morning', 'Evening'], null]);
   });

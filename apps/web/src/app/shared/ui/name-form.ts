@@ -9,7 +9,9 @@ let count = 0;
 @Component({
   selector: 'f-name-form',
   imports: [ButtonDirective, InputText, FocusFirst],
-  template: `<form (submit)="$event.preventDefault(); save(name.value)" (keydown.escape)="$event.stopPropagation(); cancelled.emit()">
+  template: `<form
+    (submit)="$event.preventDefault(); save(name.value)"
+    (keydown.escape)="$event.stopPropagation(); cancelled.emit()">
     <label class="visually-hidden" [for]="id">{{ label() }}</label>
     <input
       #name
@@ -28,7 +30,9 @@ let count = 0;
     <ng-content />
     <span class="acts">
       <button pButton type="submit" size="small" [disabled]="busy()">{{ does() }}</button>
-      <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="cancelled.emit()">Cancel</button>
+      <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="cancelled.emit()">
+        Cancel
+      </button>
     </span>
     @if (refused(); as why) {
       <p class="error-text" [id]="id + '-why'" role="alert">{{ why }}</p>

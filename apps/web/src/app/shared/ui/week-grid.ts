@@ -25,7 +25,10 @@ interface Cell {
 /** The 168 hours of a week as days by hours: a picture of numbers, or marks to be painted by mouse or key. */
 @Component({
   selector: 'f-week-grid',
-  template: `<table [attr.aria-label]="label()" [attr.role]="paintable() ? 'grid' : null" [class.paintable]="paintable()">
+  template: `<table
+    [attr.aria-label]="label()"
+    [attr.role]="paintable() ? 'grid' : null"
+    [class.paintable]="paintable()">
     <thead>
       <tr>
         <td></td>
@@ -141,7 +144,11 @@ export class WeekGrid {
       cells: HOURS.map((hour): Cell => {
         const index = day * 24 + hour;
         const value = painting && under.has(index) ? Number(painting.on) : values[index]!;
-        return { index, share: value / most, words: `${name} ${String(hour).padStart(2, '0')}:00, ${this.says()(value)}` };
+        return {
+          index,
+          share: value / most,
+          words: `${name} ${String(hour).padStart(2, '0')}:00, ${this.says()(value)}`,
+        };
       }),
     }));
   });
@@ -202,6 +209,7 @@ function cellsBetween(from: number, to: number): number[] {
   const days = [Math.floor(from / 24), Math.floor(to / 24)].sort((a, b) => a - b);
   const hours = [from % 24, to % 24].sort((a, b) => a - b);
   const cells: number[] = [];
-  for (let day = days[0]!; day <= days[1]!; day++) for (let hour = hours[0]!; hour <= hours[1]!; hour++) cells.push(day * 24 + hour);
+  for (let day = days[0]!; day <= days[1]!; day++)
+    for (let hour = hours[0]!; hour <= hours[1]!; hour++) cells.push(day * 24 + hour);
   return cells;
 }
