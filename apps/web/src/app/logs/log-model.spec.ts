@@ -137,4 +137,13 @@ describe('the rows of the log desk', () => {
       'Only what fits tempo:5 and year:1990. No rules apply.',
     );
   });
+
+  it('tells a wish that is not kept apart from a broken must, and leaves it out of what is to be reviewed', () => {
+    const wish: RuleRow = { ...rule, strength: 'soft', rank: 1 };
+    const { rows: wished } = logRows(view, { categories: { gold: category }, rules: { r: wish }, words });
+    const row = wished.find(({ id }) => id === 'c-0') as EntryRow;
+    expect(row.strains).toMatchObject([{ strength: 'wish' }]);
+    expect([isMatter(row), isMatter(entry('c-0'))]).toEqual([false, true]);
+    expect(wished[0]).toMatchObject({ kind: 'hour', strained: 0 });
+  });
 });
