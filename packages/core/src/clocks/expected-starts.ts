@@ -13,6 +13,7 @@ export interface LengthLookup {
   lengthOf(itemId: string): number;
 }
 
+/** A line of a clock with when it is expected to start. */
 export interface ExpectedLine {
   readonly lineId: string;
   /** Milliseconds into the clock. */
@@ -34,6 +35,7 @@ export interface ExpectedSilence {
   readonly beforeLineId: string | null;
 }
 
+/** A clock laid out in time. */
 export interface ExpectedHour {
   readonly lines: readonly ExpectedLine[];
   /** Longer than two seconds, in order; the one at the end too. */

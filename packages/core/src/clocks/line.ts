@@ -84,9 +84,11 @@ export interface Clock {
   readonly lines: readonly ClockLine[];
 }
 
+/** An hour, milliseconds. */
 export const HOUR_MS = 3_600_000;
 /** Lengths of clocks and places in the week are multiples of this, milliseconds. */
 export const GRAIN_MS = 300_000;
+/** The longest clock, milliseconds. */
 export const LONGEST_CLOCK_MS = 24 * HOUR_MS;
 
 /** What a line draws from: a category or pool, and what narrows it. */

@@ -1,3 +1,4 @@
+/** How much work a search may be, least first. */
 export const EFFORTS = ['quick', 'normal', 'thorough'] as const;
 /** How much is spent on a solution. */
 export type Effort = (typeof EFFORTS)[number];

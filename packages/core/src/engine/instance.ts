@@ -2,7 +2,9 @@ import * as v from 'valibot';
 import { InstanceRule } from '../rules/shapes.js';
 import { HistoryPlay, InstanceItem, InstancePool, InstanceSlot, type DeepReadonly } from '../sequence/parts.js';
 
+/** The most slots an instance may have. */
 export const MOST_SLOTS = 100_000;
+/** The most items an instance may have. */
 export const MOST_ITEMS = 1_000_000;
 
 /** What the engine sees. Times are whole seconds; 0 is the start of the first day, history is negative. */
@@ -17,8 +19,10 @@ export const InstanceSchema = v.object({
   rules: v.pipe(v.array(InstanceRule, 'must be a list'), v.maxLength(1000, 'has more than 1000 rules')),
 });
 
+/** A log to be filled, as InstanceSchema describes it; nobody changes one. */
 export type Instance = DeepReadonly<v.InferOutput<typeof InstanceSchema>>;
 
+/** An instance that was read, or the path of the first thing wrong with it and what that is. */
 export type InstanceResult =
   | { readonly ok: true; readonly instance: Instance }
   | { readonly ok: false; readonly path: string; readonly why: string };

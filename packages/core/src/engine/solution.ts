@@ -13,6 +13,7 @@ export interface Solution {
   readonly stats: { readonly ms: number; readonly evaluations: number };
 }
 
+/** One place where a rule of an instance is broken; `by` is in seconds or plays, as the rule's amount is. */
 export interface Violation {
   readonly rule: string;
   readonly slot: string;
@@ -22,6 +23,7 @@ export interface Violation {
   readonly by: number;
 }
 
+/** A solution's score by level, compared from the first field to the last; less is better. */
 export interface Score {
   readonly open: number;
   /** By rank; ranks that are not listed are 0. */
@@ -39,6 +41,7 @@ export interface Bound {
   readonly soft: Readonly<Record<string, number>>;
 }
 
+/** How well it is shown that a slot cannot be filled. */
 export const PROOFS = ['proven', 'local', 'budget'] as const;
 /**
  * `proven`: no assignment of the instance fills more slots. `local`: none that changes only the
@@ -46,6 +49,7 @@ export const PROOFS = ['proven', 'local', 'budget'] as const;
  */
 export type Proof = (typeof PROOFS)[number];
 
+/** A slot that stays open, with what holds its candidates back and what would let it be filled. */
 export interface OpenSlot {
   readonly slot: string;
   readonly proof: Proof;
@@ -59,12 +63,14 @@ export interface OpenSlot {
   readonly relax: readonly Relaxation[];
 }
 
+/** A candidate, a hard rule that holds it back, and the plays it would clash with. */
 export interface HeldBack {
   readonly item: string;
   readonly rule: string;
   readonly with: readonly string[];
 }
 
+/** A rule loosened, and the slots that fills. */
 export interface Relaxation {
   readonly rule: string;
   readonly to: Readonly<Record<string, number | boolean>>;

@@ -17,6 +17,7 @@ import { levelWeights } from './search/weights.js';
 import { WindowSearch } from './search/window.js';
 import type { OpenSlot, Proof, Solution } from './solution.js';
 
+/** What a search is given: the same seed and effort give the same solution. */
 export interface SolveOptions {
   readonly seed?: number | undefined;
   readonly effort?: Effort | undefined;

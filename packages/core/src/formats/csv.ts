@@ -6,12 +6,14 @@ import { MOST_ROWS, rowTooLarge, TOO_MANY_ROWS } from './limits.js';
 /** The longest row, characters. */
 const MOST_RECORD = 1_000_000;
 
+/** A row of a delimited text. */
 export interface CsvRow {
   /** Line of the file on which the row ends, counted from 1. */
   readonly line: number;
   readonly cells: readonly string[];
 }
 
+/** The rows of a delimited text, or the line that cannot be read and why. */
 export type CsvTable =
   | { readonly ok: true; readonly rows: readonly CsvRow[] }
   | { readonly ok: false; readonly line: number; readonly why: string };

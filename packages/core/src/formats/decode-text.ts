@@ -1,6 +1,7 @@
 import iconv from 'iconv-lite';
 import type { TextEncoding } from './text-encodings.js';
 
+/** A text and its encoding, or why the bytes are no text. */
 export type DecodedText =
   | { readonly ok: true; readonly text: string; readonly encoding: TextEncoding }
   | { readonly ok: false; readonly why: string };

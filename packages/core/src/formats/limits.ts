@@ -1,12 +1,15 @@
 /** What a text to be imported may hold; more than this is refused before it fills the memory. */
 export const MOST_ROWS = 500_000;
+/** The most columns a table may have. */
 export const MOST_COLUMNS = 200;
 /** Letters in one cell. */
 export const MOST_CELL = 50_000;
 /** How deep lists and objects, or elements, may stand in each other. */
 export const MOST_DEPTH = 60;
 
+/** Why a table with too many rows is refused. */
 export const TOO_MANY_ROWS = `The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows; split it and import the parts.`;
+/** Why a file that is nested too deep is refused. */
 export const TOO_DEEP = `The file is nested more than ${MOST_DEPTH} levels deep.`;
 
 /** What is wrong with the size of a row's cells; null when nothing is. */

@@ -14,6 +14,7 @@ import {
 
 /** What an imported text turns out to be; a table has a delimiter, the others name their own columns. */
 export const TEXT_FORMATS = ['table', 'm3u', 'pls', 'xspf', 'json'] as const;
+/** A format of text an import can read. */
 export type TextFormat = (typeof TEXT_FORMATS)[number];
 
 const AUDIO_PATH = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;

@@ -97,6 +97,7 @@ export function entriesBetween(log: DailyLog, { marks }: LogTiming, mark: number
   return entries.slice(placeOf(marks[mark - 1], 0), placeOf(marks[mark], entries.length));
 }
 
+/** Whether an entry is a slot of a fill line. */
 export function isFill(entry: LogEntry): entry is PickEntry {
   return entry.kind === 'pick' && entry.fill === true;
 }

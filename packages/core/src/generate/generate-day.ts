@@ -28,6 +28,7 @@ const MOST_PASSES = 8;
 /** After which passes the log is brought to its marks, and by what. */
 const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all', 5: 'fill', 7: 'fill' };
 
+/** What a day is made with besides its station. */
 export interface GenerateOptions {
   readonly date: string;
   readonly seed: number;
@@ -47,6 +48,7 @@ export interface GenerateOptions {
   readonly progress?: (share: number) => void;
 }
 
+/** A day that was made. */
 export interface GeneratedDay {
   readonly log: DailyLog;
   readonly evaluations: number;

@@ -22,12 +22,14 @@ export interface HeldBackEntry {
   readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted';
 }
 
+/** A file for the player. */
 export interface HandOverFile {
   readonly name: string;
   readonly text: string;
   readonly entries: number;
 }
 
+/** The files of a day with what was left out of them, or why none can be made. */
 export type HandOver =
   | {
       readonly ok: true;
@@ -38,6 +40,7 @@ export type HandOver =
     }
   | { readonly ok: false; readonly why: string };
 
+/** What files are made with besides their log. */
 export interface HandOverOptions {
   readonly station: string;
   readonly pattern: string;

@@ -1,5 +1,6 @@
 /** Text fields in which a part of the text can be replaced. */
 export const REPLACED_FIELDS = ['title', 'artist', 'album', 'label', 'notes', 'file'] as const;
+/** A field in which a text can be replaced. */
 export type ReplacedField = (typeof REPLACED_FIELDS)[number];
 
 /** One change asked of many items. */
@@ -15,6 +16,7 @@ export type BulkEdit =
     };
 
 type Tags = Readonly<Record<string, readonly string[]>>;
+/** An item as one change to many sees it: its fields and its tags. */
 export type EditedItem = Readonly<Record<string, unknown>> & { readonly tags: Tags };
 
 /** What an edit changes in an item: the field and its values before and after; null when it changes nothing. */

@@ -19,6 +19,7 @@ export const IMPORT_FIELDS = [
   'startDate',
   'endDate',
 ] as const;
+/** What a column of an import can mean. */
 export type ImportField = (typeof IMPORT_FIELDS)[number];
 /** A column of values of a tag family. */
 export type TagColumn = `tag:${string}`;

@@ -17,6 +17,7 @@ export interface FieldChange {
   readonly after: string | number | null | readonly string[];
 }
 
+/** What an import would do, row by row. */
 export interface ImportPlan {
   readonly added: readonly ItemDraft[];
   readonly changed: readonly {

@@ -37,6 +37,7 @@ export interface RowError {
   readonly why: string;
 }
 
+/** The earliest year an item can have: sound was first recorded in it. */
 export const EARLIEST_YEAR = 1860;
 const LONGEST_TEXT = 500;
 

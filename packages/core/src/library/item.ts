@@ -14,6 +14,7 @@ export const ITEM_KINDS = [
   'programme',
   'silence',
 ] as const;
+/** What an item of the library is. */
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
 /** Who sees a thing: every station of the group, or one station. */

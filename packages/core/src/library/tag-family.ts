@@ -6,6 +6,7 @@ export interface NextValue extends TagValue {
   readonly was: string | null;
 }
 
+/** The values of a family after a change, or why it is refused. */
 export type FamilyChange =
   | {
       readonly ok: true;

@@ -1,6 +1,7 @@
 import { SHORT_SILENCE_MS } from '../clocks/expected-starts.js';
 import { itemOf, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
 
+/** When an entry airs, and for how long. */
 export interface AirTime {
   /** UTC epoch milliseconds. */
   readonly startMs: number;
@@ -8,6 +9,7 @@ export interface AirTime {
   readonly durationMs: number;
 }
 
+/** How an hour of a log comes out. */
 export interface HourTiming {
   readonly index: number;
   /** How far the hour ends beyond its mark, milliseconds; negative when it ends short of it. 0 where a clock runs on. */
@@ -42,6 +44,7 @@ export interface MarkTiming {
   readonly overMs: number;
 }
 
+/** When everything of a log airs. */
 export interface LogTiming {
   readonly entries: ReadonlyMap<string, AirTime>;
   readonly hours: readonly HourTiming[];

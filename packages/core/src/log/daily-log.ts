@@ -20,6 +20,7 @@ interface EntryBase {
   readonly out?: true;
 }
 
+/** A slot: filled from a category, or open. */
 export interface PickEntry extends EntryBase {
   readonly kind: 'pick';
   readonly categoryId: string;
@@ -44,18 +45,21 @@ export interface PickEntry extends EntryBase {
   readonly why?: ChosenWhy | null;
 }
 
+/** An item that the clock names. */
 export interface FixedEntry extends EntryBase {
   readonly kind: 'item';
   readonly itemId: string;
   readonly spare?: true;
 }
 
+/** A commercial break. */
 export interface BreakEntry extends EntryBase {
   readonly kind: 'break';
   readonly bookedAtMs: number;
   readonly durationMs: number;
 }
 
+/** A remark for whoever reads the log. */
 export interface NoteEntry extends EntryBase {
   readonly kind: 'note';
   readonly text: string;
@@ -85,6 +89,7 @@ export interface ChosenWhy {
   readonly heldBack: readonly HeldItems[];
 }
 
+/** A local hour of a log with the entries that begin in it. */
 export interface LogHour {
   readonly index: number;
   readonly localHour: number;
@@ -107,6 +112,7 @@ export interface DailyLog {
   readonly hours: readonly LogHour[];
 }
 
+/** The entries of a log in order. */
 export function allEntries(log: DailyLog): LogEntry[] {
   return log.hours.flatMap((hour) => hour.entries);
 }
@@ -121,6 +127,7 @@ export function slotsOf(log: DailyLog): PickEntry[] {
   return allEntries(log).filter((entry): entry is PickEntry => entry.kind === 'pick' && !entry.out);
 }
 
+/** The entry with an id; undefined when the log has none. */
 export function findEntry(log: DailyLog, entryId: string): LogEntry | undefined {
   for (const hour of log.hours) {
     const entry = hour.entries.find((candidate) => candidate.id === entryId);
@@ -129,6 +136,7 @@ export function findEntry(log: DailyLog, entryId: string): LogEntry | undefined 
   return undefined;
 }
 
+/** The slots of a log that stand open. */
 export function openSlots(log: DailyLog): PickEntry[] {
   return slotsOf(log).filter((entry) => entry.itemId === null);
 }

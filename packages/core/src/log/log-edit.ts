@@ -59,6 +59,7 @@ export interface InsertEdit {
   readonly entry: LogEntry;
 }
 
+/** Takes an entry out. */
 export interface RemoveEdit {
   readonly type: 'remove';
   readonly entryId: string;
@@ -78,12 +79,14 @@ export interface LengthEdit {
   readonly durationMs: number;
 }
 
+/** Locks a slot's item, or lets it go again. */
 export interface LockEdit {
   readonly type: 'lock';
   readonly entryId: string;
   readonly locked: boolean;
 }
 
+/** Writes a note on an entry; an empty one takes it away. */
 export interface NoteEdit {
   readonly type: 'note';
   readonly entryId: string;
@@ -124,6 +127,7 @@ export function byHand(edit: HandEdit): LogEdit {
   }
 }
 
+/** The log after an edit, or why the edit cannot apply. */
 export type EditOutcome = { readonly ok: true; readonly log: DailyLog } | { readonly ok: false; readonly why: string };
 
 const GONE = 'that entry is no longer in the log';

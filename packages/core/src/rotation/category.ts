@@ -11,6 +11,7 @@ export const TURN_ORDERS = [
   'newest',
   'in order',
 ] as const;
+/** How a category chooses its next item. */
 export type TurnOrder = (typeof TURN_ORDERS)[number];
 
 /** A set of items that share a turn order; the unit of rotation. */

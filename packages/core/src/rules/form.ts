@@ -2,6 +2,7 @@ import type { Mention, RuleNames } from './rule-words.js';
 import type { Rule, RuleParts, RuleStrength } from './rule.js';
 import type { InstanceRule } from './shapes.js';
 
+/** What a sentence asks, or why it is not understood. */
 export type RuleRead = { readonly ok: true; readonly parts: RuleParts } | { readonly ok: false; readonly why: string };
 
 /** A text with the tags and values it names taken out. */

@@ -29,6 +29,7 @@ function foldCase(name: string): string {
   return name === name.toUpperCase() ? name : name.charAt(0).toLowerCase() + name.slice(1);
 }
 
+/** What sentences call a tag. */
 export function tagName(id: string, { tags }: RuleNames): string {
   return tags.find((tag) => tag.id === id)?.name ?? 'deleted tag';
 }
@@ -55,6 +56,7 @@ export interface Mention {
   readonly ambiguous: readonly string[];
 }
 
+/** The tags and values a text names, and what else it says. */
 export interface Mentions {
   readonly found: readonly Mention[];
   /** The folded text without what was found. */

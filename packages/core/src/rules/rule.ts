@@ -1,13 +1,17 @@
+/** The shapes a rule can have. */
 export const RULE_SHAPES = ['apart', 'streak', 'atMost', 'atLeast', 'handOff', 'otherHour'] as const;
+/** What kind of thing a rule asks. */
 export type RuleShape = (typeof RULE_SHAPES)[number];
 
 /** What every item has a value of, besides the tag families of the library; of artists every credit, or the main ones alone. */
 export const ITEM_TAGS = ['title', 'artist', 'main artist', 'album'] as const;
+/** A tag every item has. */
 export type ItemTag = (typeof ITEM_TAGS)[number];
 
 /** Hard, a must: never broken. Soft, a wish: given up where nothing else is left, the highest rank number first. */
 export type RuleStrength = 'hard' | 'soft';
 
+/** The kinds of place a rule can be for. */
 export const PLACE_KINDS = ['category', 'clock', 'show'] as const;
 
 /** A part of the station that a rule, or an amount of it, is for. */

@@ -17,6 +17,7 @@ export const InstanceRule = v.variant(
 );
 export type InstanceRule = v.InferOutput<typeof InstanceRule>;
 
+/** The evaluator of a rule over the state of a search. */
 export function evaluatorOf(rule: InstanceRule, context: RuleContext): RuleEvaluator {
   switch (rule.shape) {
     case 'apart':

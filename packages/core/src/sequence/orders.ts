@@ -9,4 +9,5 @@ export const ORDERS = [
   'newest',
   'inOrder',
 ] as const;
+/** One of the turn orders of an instance. */
 export type Order = (typeof ORDERS)[number];

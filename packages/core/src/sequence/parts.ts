@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { ORDERS } from './orders.js';
 
+/** An id in an instance file: a text of 1 to 200 characters. */
 export const itemId = v.pipe(
   v.string('must be a text'),
   v.nonEmpty('is empty'),
@@ -13,11 +14,13 @@ const hour = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(400_000, 'is
 const hourOfDay = v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(23, 'is more than 23'));
 const day = v.pipe(whole, v.minValue(-20_000, 'is too early'), v.maxValue(20_000, 'is too late'));
 
+/** An item in an instance file; its duration is in seconds. */
 export const InstanceItem = v.object({
   id: itemId,
   duration: v.pipe(whole, v.minValue(0, 'is negative'), v.maxValue(10_000_000, 'is too long')),
   tags: v.record(v.string(), v.array(v.string('must be a text'), 'must be a list')),
 });
+/** A pool in an instance file: the items slots draw from, and how they take turns. */
 export const InstancePool = v.object({
   items: v.array(itemId),
   order: v.optional(v.picklist(ORDERS, `must be one of ${ORDERS.join(', ')}`), 'even'),
@@ -26,6 +29,7 @@ export const InstancePool = v.object({
     v.record(v.string(), v.pipe(v.number('must be a number'), v.minValue(0.001, 'must be more than nothing'))),
   ),
 });
+/** A slot in an instance file; its start is in seconds from the start of the first day. */
 export const InstanceSlot = v.object({
   id: itemId,
   start: instant,
@@ -43,6 +47,7 @@ export const InstanceSlot = v.object({
   day: v.optional(day),
   hourOfDay: v.optional(hourOfDay),
 });
+/** A play before the slots in an instance file; its start is in seconds, negative before the first day. */
 export const HistoryPlay = v.object({
   item: itemId,
   start: instant,

@@ -7,6 +7,7 @@ const MARK = 'hour spread ';
 /** So many days are looked back on, the fewer the oftener an item plays: what a day offers must be enough for the plays between. */
 const SPANS = [8, 4, 2] as const;
 const PLAYS_LOOKED_AT = 6;
+/** The most days looked back on for the hours a title played at. */
 export const LONGEST_SPAN_DAYS = SPANS[0];
 
 /** Moving round the hours is not to bring a title back before so much of its average rest. */

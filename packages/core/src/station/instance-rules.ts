@@ -14,6 +14,7 @@ export function stationRuleId(instanceRuleId: string): string {
 /** Where the play in a slot stands, by slot id. */
 export type LocationOf = (slotId: string) => RuleLocation;
 
+/** Rules of an instance, and the slots with what they are charged for. */
 export interface RulesAndSlots {
   readonly rules: InstanceRule[];
   readonly slots: InstanceSlot[];

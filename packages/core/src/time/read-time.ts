@@ -1,6 +1,7 @@
 /** The longest time that is read at all, a year and a day, in milliseconds. */
 const LONGEST_MS = 366 * 86_400_000;
 
+/** A time in milliseconds, or why a text is none. */
 export type TimeRead = { readonly ok: true; readonly ms: number } | { readonly ok: false; readonly why: string };
 
 /** How a time is meant: a `length` is minutes and seconds (3:38), a `distance` is minutes, hours or days (90 min). */

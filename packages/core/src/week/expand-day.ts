@@ -25,6 +25,7 @@ export interface PlannedLine {
   readonly mark?: LogMark;
 }
 
+/** An hour of a day with the lines expected to start in it. */
 export interface PlannedHour extends LocalHour {
   readonly clockId: string | null;
   readonly clockName: string;

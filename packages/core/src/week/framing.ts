@@ -8,6 +8,7 @@ import type { Stretch } from './timeline.js';
 /** Where a line comes from that is not its clock's own. */
 export type LineOrigin = 'opener' | 'closer' | 'moment';
 
+/** A line of a clock or one that frames it. */
 export interface FramedLine {
   readonly line: ClockLine;
   readonly from?: LineOrigin;

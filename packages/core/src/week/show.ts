@@ -31,6 +31,7 @@ export interface Framing {
   readonly momentsId: string | null;
 }
 
+/** Nothing opens or closes hours and shows. */
 export const NO_FRAMING: Framing = {
   hourOpenerId: null,
   hourCloserId: null,
@@ -39,4 +40,5 @@ export const NO_FRAMING: Framing = {
   momentsId: null,
 };
 
+/** The longest show, minutes. */
 export const LONGEST_SHOW_MINUTES = 1440;

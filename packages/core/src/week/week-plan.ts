@@ -1,5 +1,8 @@
+/** A day of the week, minutes. */
 export const DAY_MINUTES = 1440;
+/** A week, minutes; 0 is Monday at midnight. */
 export const WEEK_MINUTES = 7 * DAY_MINUTES;
+/** The finest step of a plan, minutes. */
 export const GRAIN_MINUTES = 5;
 
 /** What runs in a block: a clock, again and again, or a show. */
@@ -22,6 +25,7 @@ export interface WeekPlan {
   readonly defaultClockId: string | null;
 }
 
+/** A week in which nothing is painted. */
 export const EMPTY_WEEK: WeekPlan = { blocks: [], defaultClockId: null };
 
 /** The block that covers a minute of the week. */

@@ -1,5 +1,6 @@
 import { nameKey } from '../../text/fold.js';
 
+/** Something a clock as text can name: its id and what it is called. */
 export interface NamedReference {
   readonly id: string;
   readonly name: string;

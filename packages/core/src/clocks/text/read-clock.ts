@@ -6,6 +6,7 @@ import { timeOf, tokensOf, type Token } from './tokens.js';
 /** A line without an id. */
 export type TextLine = ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never;
 
+/** A clock read from text. */
 export interface ClockText {
   /** What the first line says; null where the text has lines alone. */
   readonly head: { readonly name: string; readonly lengthMs: number; readonly colour: string | null } | null;

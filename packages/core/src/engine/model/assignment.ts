@@ -9,7 +9,9 @@ import type { TagIndex } from '../../sequence/tag-index.js';
 
 /** Levels of the objective, compared in this order: hard breaks, open slots, soft ranks, turn, rest. */
 export const HARD = 0;
+/** The level of open slots. */
 export const OPEN = 1;
+/** The level of the first soft rank. */
 export const FIRST_SOFT = 2;
 
 /**

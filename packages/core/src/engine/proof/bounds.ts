@@ -37,6 +37,7 @@ export function staticBounds(assignment: Assignment): Float64Array {
   return bound;
 }
 
+/** What is known of the fewest open slots there can be. */
 export interface OpenProof {
   /** No assignment leaves fewer slots open. */
   readonly bound: number;

@@ -14,6 +14,7 @@ export interface Clash {
   readonly enough: number;
 }
 
+/** Why a slot stays open. */
 export interface Explanation {
   readonly heldBackBy: readonly HeldBack[];
   readonly conflict: readonly string[];

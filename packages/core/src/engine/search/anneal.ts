@@ -11,6 +11,7 @@ const EXCHANGE_EVERY = 4;
 const EJECTING = 3;
 const LONGEST = 8;
 
+/** What annealing is given besides the state it starts from. */
 export interface AnnealOptions {
   /** Evaluations to spend. */
   readonly budget: number;

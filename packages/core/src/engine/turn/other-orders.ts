@@ -219,6 +219,7 @@ const TURNS: Readonly<Record<Exclude<Order, 'even'>, new (context: TurnContext, 
   inOrder: InOrderTurn,
 };
 
+/** The turn of a pool whose order is not even. */
 export function slotTurn(order: Exclude<Order, 'even'>, context: TurnContext, pool: TurnPool): Turn {
   return new TURNS[order](context, pool);
 }

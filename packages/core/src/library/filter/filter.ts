@@ -21,9 +21,11 @@ export const FILTER_FIELDS = {
   file: { nature: 'presence', says: 'any or none' },
   approved: { nature: 'presence', says: 'any or none' },
 } as const satisfies Record<string, { nature: FieldNature; says: string }>;
+/** A field a filter can name, tag families aside. */
 export type FilterField = keyof typeof FILTER_FIELDS;
 /** Fields whose words are looked for; `any` stands for title, artist and album together. */
 export type WordsField = 'any' | 'title' | 'artist' | 'album' | 'notes' | 'label';
+/** A field that holds a length. */
 export type LengthField = 'length' | 'intro' | 'outro';
 
 /** What a filter's words are understood by: the station's categories and the values its tags have. */
@@ -57,11 +59,13 @@ export type FilterTest =
   | { readonly on: 'tag'; readonly family: string; readonly any: readonly string[]; readonly none: boolean }
   | { readonly on: 'file' | 'approved'; readonly any: readonly []; readonly none: boolean };
 
+/** One condition of a filter; an item fits when every one of them holds. */
 export interface FilterTerm {
   readonly not: boolean;
   readonly test: FilterTest;
 }
 
+/** What a filter asks; an empty one asks for everything. */
 export type Filter = readonly FilterTerm[];
 
 /** What is wrong with a filter, and where in its text. */

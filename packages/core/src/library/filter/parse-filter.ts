@@ -15,6 +15,7 @@ import {
 } from './filter.js';
 import { tokensOf, type Token, type TokenValue } from './tokens.js';
 
+/** A filter that was read, or where and why it cannot be. */
 export type ParsedFilter =
   { readonly ok: true; readonly filter: Filter } | { readonly ok: false; readonly fault: FilterFault };
 

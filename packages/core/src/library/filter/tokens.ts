@@ -8,6 +8,7 @@ export interface Token {
   readonly values: readonly TokenValue[];
 }
 
+/** A value in a filter's text and where it stands; `end` is after its last character. */
 export interface TokenValue {
   readonly at: number;
   readonly end: number;

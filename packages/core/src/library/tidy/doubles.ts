@@ -16,11 +16,13 @@ export interface Double {
   readonly evidence: Evidence;
 }
 
+/** An artist as the search for doubles sees it. */
 export interface KnownArtist {
   readonly id: string;
   readonly name: string;
 }
 
+/** A song as the search for doubles sees it. */
 export interface KnownSong {
   readonly id: string;
   readonly title: string;
@@ -57,6 +59,7 @@ export function songDoubles(songs: readonly KnownSong[]): Double[] {
   return found;
 }
 
+/** An album as the search for doubles sees it. */
 export interface KnownAlbum {
   readonly id: string;
   readonly album: string;

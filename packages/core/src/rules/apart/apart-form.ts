@@ -7,6 +7,7 @@ import { subjectText } from '../rule-words.js';
 /** Words around the parts; a colon or full stop only where it is no part of a number. */
 const FILLERS = /\b(?:keep|the|same|at least|apart|separate|separation|of|by|between|plays?|songs?)\b|[.:](?!\d)/g;
 
+/** A distance in seconds, or why a text is none. */
 export type SeparationRead =
   { readonly ok: true; readonly seconds: number } | { readonly ok: false; readonly why: string };
 
@@ -19,6 +20,7 @@ export function readSeparation(text: string): SeparationRead {
   return { ok: false, why: `“${text}” is out of range; a separation is more than nothing and at most 28 days.` };
 }
 
+/** Separations as people meet them. */
 export const apartForm: RuleForm = {
   amount: { unit: 'seconds', least: 1, most: LONGEST_SEPARATION },
   strengths: ['hard', 'soft'],

@@ -162,6 +162,7 @@ class ApartEvaluator extends RuleEvaluator {
   }
 }
 
+/** Shape apart: plays that share a value are so many seconds apart. */
 export const apart: Shape<Apart, typeof schema> = {
   schema,
   evaluator: (rule, context) => new ApartEvaluator(rule, context),

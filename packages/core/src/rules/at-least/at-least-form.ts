@@ -5,6 +5,7 @@ import { subjectText } from '../rule-words.js';
 const AT_LEAST = /\bat least\b|\bno (?:fewer|less) than\b|\bmin(?:imum)?\b(?! apart)/;
 const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
 
+/** So many an hour at least, as people meet it. */
 export const atLeastForm: RuleForm = {
   amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
   // An hour without enough that could play would leave every slot of it open, so it is a wish alone.

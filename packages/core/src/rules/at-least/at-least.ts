@@ -114,6 +114,7 @@ function mostValues({ first }: TagIndex): number {
   return most;
 }
 
+/** Shape atLeast: an hour has so many plays of a value. */
 export const atLeast: Shape<AtLeast, typeof schema> = {
   schema,
   evaluator: (rule, context) => new AtLeastEvaluator(rule, context),

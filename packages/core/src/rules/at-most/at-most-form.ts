@@ -9,6 +9,7 @@ const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
 /** A window such as “in 3 h” or “within 90 min”, at the end. */
 const WINDOW = /\b(?:in|within|every|per)\s+(\d.*)$/;
 
+/** So many at most, as people meet it. */
 export const atMostForm: RuleForm = {
   amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
   strengths: ['hard', 'soft'],

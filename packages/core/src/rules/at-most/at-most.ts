@@ -151,6 +151,7 @@ class AtMostAnHour extends AtMostEvaluator {
   }
 }
 
+/** Shape atMost: an hour, or any stretch of so many seconds, has no more than so many plays of a value. */
 export const atMost: Shape<AtMost, typeof schema> = {
   schema,
   evaluator: (rule, context) => {

@@ -1,6 +1,7 @@
 import { instanceFields, type RuleForm } from '../form.js';
 import { tagName, valueName } from '../rule-words.js';
 
+/** Hand-offs as people meet them. */
 export const handOffForm: RuleForm = {
   amount: null,
   strengths: ['hard', 'soft'],

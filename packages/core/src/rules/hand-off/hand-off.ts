@@ -60,6 +60,7 @@ class HandOffEvaluator extends RuleEvaluator {
   }
 }
 
+/** Shape handOff: a play of one value does not come straight after one of another. */
 export const handOff: Shape<HandOff, typeof schema> = {
   schema,
   evaluator: (rule, context) => new HandOffEvaluator(rule, context),

@@ -4,6 +4,7 @@ import { subjectText } from '../rule-words.js';
 const SAME_HOUR = /\b(?:same|another|other|different) hour\b/;
 const MOST_DAYS = 28;
 
+/** Other hours as people meet them. */
 export const otherHourForm: RuleForm = {
   amount: { unit: 'days', least: 1, most: MOST_DAYS },
   strengths: ['hard', 'soft'],

@@ -155,6 +155,7 @@ class OtherHourEvaluator extends RuleEvaluator implements Index {
   }
 }
 
+/** Shape otherHour: a value leaves the hour of the day it played in for so many days. */
 export const otherHour: Shape<OtherHour, typeof schema> = {
   schema,
   evaluator: (rule, context) => new OtherHourEvaluator(rule, context),

@@ -4,6 +4,7 @@ import { subjectText } from '../rule-words.js';
 
 const IN_A_ROW = /\bin a row\b|\bin succession\b|\bback to back\b/;
 
+/** Streaks as people meet them. */
 export const streakForm: RuleForm = {
   amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
   strengths: ['hard', 'soft'],

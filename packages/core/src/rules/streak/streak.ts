@@ -135,6 +135,7 @@ class StreakEvaluator extends RuleEvaluator {
   }
 }
 
+/** Shape streak: no more than so many plays of a value in a row. */
 export const streak: Shape<Streak, typeof schema> = {
   schema,
   evaluator: (rule, context) => new StreakEvaluator(rule, context),
