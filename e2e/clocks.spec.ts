@@ -194,7 +194,7 @@ describe('the week', () => {
     await stroke(desk, await spot(desk, 0, 0), await spot(desk, 1, 180));
     await shown(desk, 'Monday 00:00 to 04:00, Local hour');
     await shown(desk, 'Tuesday 00:00 to 04:00, Local hour');
-    await desk.sees('f-inspector tbody', /Local hands \d+\+\d+/);
+    await desk.sees('f-inspector tbody', /Local hands \d+ ?\+\d+/);
     // The lower edge of Monday's block an hour down.
     const edge = { ...(await spot(desk, 0, 240)), y: (await spot(desk, 0, 240)).y - 6 };
     await stroke(desk, edge, { ...edge, y: edge.y + 22 });
