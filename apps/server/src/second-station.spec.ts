@@ -60,6 +60,13 @@ describe('what belongs to another station', () => {
       .post(night('approvals'))
       .send({ itemIds: ['song9'], by: 'Nora' })
       .expect(404);
+    const edit = { do: 'set', field: 'year', value: 1901 };
+    const both = { itemIds: ['song9', 'song3'], edit };
+    expect((await server.api.post(night('bulk/preview')).send(both).expect(200)).body).toMatchObject({ changed: 1 });
+    expect((await server.api.post(night('bulk')).send(both).expect(200)).body).toMatchObject({ changed: 1 });
+    expect((await server.api.get(vale('items/song9'))).body.year).not.toBe(1901);
+    const gold = { itemIds: ['song3'], categoryId: 'gold' };
+    await server.api.post(night('placements')).send(gold).expect(404);
     await server.api.get(night('items/song3')).expect(200);
   });
 });

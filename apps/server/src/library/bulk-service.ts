@@ -1,3 +1,4 @@
+import { visibleTo } from '../db/visible.js';
 import type { StationActor } from '../actor.js';
 import { ItemPatch, type BulkPreview, type BulkRequest } from '@fuller/contracts';
 import { bulkChange, formatDuration, hoursInWords, type BulkEdit, type EditedItem } from '@fuller/core';
@@ -25,8 +26,8 @@ interface Planned {
 export class BulkService {
   constructor(private readonly store: Store) {}
 
-  async preview({ itemIds, edit }: BulkRequest): Promise<BulkPreview> {
-    const planned = await this.plan(itemIds, edit as BulkEdit);
+  async preview(stationId: string, { itemIds, edit }: BulkRequest): Promise<BulkPreview> {
+    const planned = await this.plan(stationId, itemIds, edit as BulkEdit);
     const good = planned.filter(({ fault }) => fault === null);
     return {
       changed: good.length,
@@ -47,7 +48,7 @@ export class BulkService {
 
   async write({ stationId, clientId }: StationActor, { itemIds, edit }: BulkRequest): Promise<Written<number>> {
     const label = `Change ${edit.do === 'tag' ? edit.family : NAMES[edit.field]} of ${itemIds.length === 1 ? 'an item' : `${itemIds.length} items`}`;
-    const planned = await this.plan(itemIds, edit as BulkEdit);
+    const planned = await this.plan(stationId, itemIds, edit as BulkEdit);
     const wrong = planned.find(({ fault }) => fault !== null);
     if (wrong) throw new FullerError('INVALID', `“${wrong.item.title}”: ${wrong.fault!} Nothing was changed.`, 'edit');
     return this.store.write({ clientId, stationId, label }, async (changes) => {
@@ -63,12 +64,13 @@ export class BulkService {
     });
   }
 
-  private async plan(itemIds: readonly string[], edit: BulkEdit): Promise<Planned[]> {
+  /** What changes of the items that the station sees. */
+  private async plan(stationId: string, itemIds: readonly string[], edit: BulkEdit): Promise<Planned[]> {
     const planned: Planned[] = [];
     for (let from = 0; from < itemIds.length; from += BATCH) {
       const items = await this.store.read.find(
         ItemEntity,
-        { id: { $in: itemIds.slice(from, from + BATCH) } },
+        { id: { $in: itemIds.slice(from, from + BATCH) }, ...visibleTo(stationId) },
         { disableIdentityMap: true, orderBy: { titleFold: 'asc', id: 'asc' } },
       );
       for (const row of items) {

@@ -231,8 +231,7 @@ export class LibraryService {
     itemIds: readonly string[],
     categoryId: string | null,
   ): Promise<number> {
-    const category = categoryId === null ? null : await changes.em.findOne(CategoryEntity, { id: categoryId });
-    if (categoryId !== null && !category) throw notFound('category', categoryId);
+    if (categoryId !== null) await changes.mustSee('category', categoryId);
     let moved = 0;
     for (const itemId of itemIds) {
       await changes.mustSee('item', itemId);

@@ -5,7 +5,7 @@ import { changeOf } from '../http/answers.js';
 
 export function libraryRoutes({ library, plays, bulk, worklist }: Services): AnyRoute[] {
   return [
-    on(ENDPOINTS.bulkPreview, ({ body }) => bulk.preview(body)),
+    on(ENDPOINTS.bulkPreview, ({ params, body }) => bulk.preview(params.stationId, body)),
     on(ENDPOINTS.bulkWrite, async ({ body, actor }) => {
       const written = await bulk.write(actor, body);
       return { ...changeOf(written), changed: written.value };

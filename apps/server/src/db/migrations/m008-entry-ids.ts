@@ -6,17 +6,20 @@ import { Migration } from '@mikro-orm/migrations';
  */
 export class EntryIds extends Migration {
   override async up(): Promise<void> {
-    const logs = (await this.execute(`select "id", "hours" from "daily_log"`)) as { id: string; hours: string }[];
-    for (const { id, hours } of logs) {
-      const renamed = read(hours);
-      if (renamed !== undefined)
-        await this.execute(`update "daily_log" set "hours" = ? where "id" = ?`, [JSON.stringify(asNow(renamed)), id]);
+    // One row at a time: years of logs would not fit into memory at once.
+    for (const { id } of (await this.execute(`select "id" from "daily_log"`)) as { id: string }[]) {
+      const [row] = (await this.execute(`select "hours" from "daily_log" where "id" = ?`, [id])) as { hours: string }[];
+      const hours = read(row!.hours);
+      if (hours !== undefined)
+        await this.execute(`update "daily_log" set "hours" = ? where "id" = ?`, [JSON.stringify(asNow(hours)), id]);
     }
-    const recorded = (await this.execute(
-      `select "id", "before", "after" from "activity_change" where "thing" = 'log'`,
-    )) as { id: number; before: string | null; after: string | null }[];
-    for (const { id, before, after } of recorded) {
-      const turned = [before, after].map((text) => {
+    const changes = await this.execute(`select "id" from "activity_change" where "thing" = 'log'`);
+    for (const { id } of changes as { id: number }[]) {
+      const [row] = (await this.execute(`select "before", "after" from "activity_change" where "id" = ?`, [id])) as {
+        before: string | null;
+        after: string | null;
+      }[];
+      const turned = [row!.before, row!.after].map((text) => {
         const value = text === null ? undefined : read(text);
         return value === undefined ? text : JSON.stringify(asNow(value));
       });
