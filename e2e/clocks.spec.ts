@@ -164,7 +164,7 @@ describe('clocks', () => {
     await desk.press('Enter');
     await desk.type(' spare -- new');
     await desk.press('Control+Enter');
-    await desk.sees('f-clock-text [role=status]', /As the clock is: \d+ lines/);
+    await desk.sees('f-clock-text [role=status]', /Unchanged: \d+ lines/);
     await desk.click('Lines', 'section header');
     await desk.sees('.lines li:last-child', /Fresh.*spare.*new/);
   });

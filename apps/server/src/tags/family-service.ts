@@ -77,7 +77,7 @@ export class FamilyService {
       await refuseRuledOn(changes.em, family.name);
       const items = await this.itemsWith(changes.em, family.name);
       if (items.length > 0 && !offItems)
-        throw new FullerError('IN_USE', `${family.name} is said of ${items.length} items.`);
+        throw new FullerError('IN_USE', `${family.name} is on ${items.length} items.`);
       for (const { itemId, tags } of items) {
         const { [family.name]: gone, ...others } = tags;
         void gone;

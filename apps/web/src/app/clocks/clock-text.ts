@@ -96,7 +96,7 @@ const look = EditorView.theme({
         </ul>
       } @else {
         <p class="quiet" role="status">
-          {{ changed() ? 'This can be kept: ' + lineCount() + '.' : 'As the clock is: ' + lineCount() + '.' }}
+          {{ changed() ? 'Ready to save: ' + lineCount() + '.' : 'Unchanged: ' + lineCount() + '.' }}
         </p>
       }
       <span class="gap"></span>

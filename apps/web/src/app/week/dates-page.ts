@@ -131,7 +131,7 @@ export class DatesPage {
   });
   protected readonly brushLook = computed(() => {
     const [air, brush] = [this.air(), this.brush()];
-    return air && brush ? nameOf(air, brush) : { label: 'As without it', colour: 'var(--quiet)' };
+    return air && brush ? nameOf(air, brush) : { label: 'No change', colour: 'var(--quiet)' };
   });
 
   constructor() {

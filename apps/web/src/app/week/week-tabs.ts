@@ -42,7 +42,7 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
 export class WeekTabs {
   readonly stationId = input.required<string>();
   protected readonly parts = [
-    { path: '', word: 'As it repeats' },
+    { path: '', word: 'Every week' },
     { path: 'dates', word: 'Dates that differ' },
     { path: 'shows', word: 'Shows and openers' },
   ];
