@@ -24,6 +24,7 @@ const SCREENS = {
   rules: '/osier-vale/rules',
   logs: '/osier-vale/logs',
   'hand-over': '/osier-vale/hand-over',
+  help: '/osier-vale/help/rotation',
 };
 
 interface Finding {
@@ -76,6 +77,23 @@ describe('the keys', () => {
     await desk.press('Alt+.');
     await desk.sees('.brushes', 'Small hours');
     expect(desk.page.url()).toContain('/osier-overnight/week');
+  });
+
+  stage.act('open the guide at the place one is in, and its search and links lead on', async (desk) => {
+    await desk.goto('/osier-vale/rotation');
+    await desk.press('F1');
+    await desk.sees('article h1', 'Rotation');
+    await desk.clickOn('[aria-label="Search the guide"]');
+    await desk.type('cool-off');
+    await desk.click('Turn orders and cool-off', 'nav');
+    await desk.page.waitForFunction(() => location.search === '?section=turn-orders-and-cool-off');
+    await desk.goto('/osier-vale/help/library');
+    await desk.click('filters', 'article');
+    await desk.sees('article h1', 'Filters');
+    await desk.page.goBack();
+    await desk.sees('article h1', 'Library');
+    await desk.goto('/osier-vale/help/nothing');
+    await desk.sees('main', 'There is no such page in the guide');
   });
 
   stage.act('reach every control of a screen with a label on it', async (desk) => {
