@@ -76,8 +76,7 @@ export class FamilyService {
     return this.store.write({ clientId, stationId, label: `Delete tag family ${family.name}` }, async (changes) => {
       await refuseRuledOn(changes.em, family.name);
       const items = await this.itemsWith(changes.em, family.name);
-      if (items.length > 0 && !offItems)
-        throw new FullerError('IN_USE', `${family.name} is on ${items.length} items.`);
+      if (items.length > 0 && !offItems) throw new FullerError('IN_USE', `${family.name} is on ${items.length} items.`);
       for (const { itemId, tags } of items) {
         const { [family.name]: gone, ...others } = tags;
         void gone;
