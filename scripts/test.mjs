@@ -6,11 +6,12 @@ import path from 'node:path';
 import { printCoverage } from './coverage.mjs';
 import { ensureBuilt, ensureInstalled, fail, npx, root, run, say } from './steps.mjs';
 
-const only = process.argv.slice(2);
+const asksCoverage = process.argv.includes('--core-coverage');
+const only = process.argv.slice(2).filter((word) => word !== '--core-coverage');
 
 ensureInstalled();
 ensureChromium();
-if (only.length === 0) {
+if (only.length === 0 && !asksCoverage) {
   say('Linting');
   run(npx('eslint'), ['.']);
   run(npx('prettier'), ['--check', '--log-level', 'warn', '.']);
@@ -24,7 +25,9 @@ if (only.length === 0) {
 ensureBuilt();
 say('Testing');
 const coverage = mkdtempSync(path.join(os.tmpdir(), 'fuller-coverage-'));
+// Measuring costs some seconds a file, so it is a run of core alone.
 const measured = [
+  '--selectProjects=core',
   '--coverage',
   '--coverageProvider=v8',
   '--coverageReporters=json-summary',
@@ -33,7 +36,7 @@ const measured = [
   '--collectCoverageFrom=!**/*.spec.ts',
   '--collectCoverageFrom=!**/testing/**',
 ];
-const jest = spawnSync(npx('jest'), only.length === 0 ? measured : only, {
+const jest = spawnSync(npx('jest'), asksCoverage ? measured : only, {
   cwd: root,
   stdio: 'inherit',
   env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
