@@ -36,7 +36,7 @@ const measured = [
   '--collectCoverageFrom=!**/*.spec.ts',
   '--collectCoverageFrom=!**/testing/**',
 ];
-const jest = spawnSync(npx('jest'), asksCoverage ? measured : only, {
+const jest = spawnSync(npx('jest'), asksCoverage ? measured : ['--forceExit', ...only], {
   cwd: root,
   stdio: 'inherit',
   env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
