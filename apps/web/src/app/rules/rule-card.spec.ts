@@ -69,7 +69,7 @@ describe('the card of a rule', () => {
   it('changes and removes the distance of a category', async () => {
     const { host, changes, type } = await show(rule);
     await type(host.querySelector<HTMLInputElement>('[aria-label="Distance in Gold"]')!, '30 min');
-    host.querySelector<HTMLButtonElement>('[aria-label="Remove the distance in Gold"]')!.click();
+    host.querySelector<HTMLButtonElement>('[aria-label="Remove the exception in Gold"]')!.click();
     expect(changes).toEqual([{ exceptions: [{ kind: 'category', id: 'gold', amount: 1800 }] }, { exceptions: [] }]);
   });
 

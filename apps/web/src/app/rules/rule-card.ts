@@ -6,6 +6,7 @@ import {
   ITEM_TAGS,
   readRuleSentence,
   readSeparation,
+  RULE_FORMS,
   ruleSentence,
   type Rule,
   type RuleException,
@@ -41,9 +42,14 @@ export class RuleCard {
   protected readonly byParts = computed(
     () => this.rule().shape === 'apart' && this.rule().value === null && this.isItemTag(),
   );
-  protected readonly sentence = computed(() => ruleSentence(this.rule(), this.words.names()));
+  /** Without its exceptions, which stand below: what is shown here is read back when it is edited. */
+  protected readonly sentence = computed(() => ruleSentence({ ...this.rule(), exceptions: [] }, this.words.names()));
   protected readonly exceptions = computed(() =>
-    this.rule().exceptions.map((exception) => ({ ...exception, name: this.words.names().placeName(exception) })),
+    this.rule().exceptions.map((exception) => ({
+      ...exception,
+      name: this.words.names().placeName(exception),
+      text: RULE_FORMS[this.rule().shape].amountText(exception.amount),
+    })),
   );
 
   private isItemTag(): boolean {
