@@ -105,12 +105,13 @@ function phrasesOf({ tags }: RuleNames): Phrase[] {
       }
     }
   }
-  for (const phrase of phrases) {
-    const holders = alone.get(phrase.text);
-    if (holders && holders.length > 1 && phrase.mention.value !== null)
-      phrases[phrases.indexOf(phrase)] = { ...phrase, mention: { ...phrase.mention, ambiguous: holders } };
-  }
-  return phrases.sort((a, b) => b.text.length - a.text.length);
+  const clear = phrases.map((phrase) => {
+    const holders = alone.get(phrase.text) ?? [];
+    return holders.length > 1 && phrase.mention.value !== null
+      ? { ...phrase, mention: { ...phrase.mention, ambiguous: holders } }
+      : phrase;
+  });
+  return clear.sort((a, b) => b.text.length - a.text.length);
 }
 
 function escaped(text: string): string {

@@ -85,6 +85,18 @@ describe('the card of a rule', () => {
     expect(host.querySelector('[role=alert]')?.textContent).toContain('Say how many');
   });
 
+  it('shows the exceptions of every other shape below its sentence, which can still be edited', async () => {
+    const streak: RuleRow = { ...rule, shape: 'streak', tag: 'Tempo', value: 'slow', amount: 2 };
+    const own = { ...streak, exceptions: [{ kind: 'category' as const, id: 'gold', amount: 3 }] };
+    const { host, changes, type } = await show(own);
+    const sentence = host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!;
+    expect(sentence.value).toBe('At most 2 of tempo slow in a row');
+    expect(host.querySelector('.exception')?.textContent).toMatch(/in Gold\s+3/);
+    await type(sentence, 'At most 4 of tempo slow in a row');
+    expect(changes).toEqual([expect.objectContaining({ shape: 'streak', amount: 4 })]);
+    expect(changes[0]).not.toHaveProperty('exceptions');
+  });
+
   it('makes a wish of what can be a wish alone', async () => {
     const atMost: RuleRow = { ...rule, shape: 'atMost', tag: 'Tempo', value: 'slow', amount: 4, exceptions: [] };
     const { host, changes, type } = await show(atMost);
