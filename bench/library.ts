@@ -26,7 +26,7 @@ async function importRows(
   const write = await timed(1, async () => {
     activityId = (await services.imports.commit(session.id, 'bench', UNWATCHED)).activityId!;
   });
-  const undo = count <= 10_000 ? await timed(1, () => services.store.undo(activityId, 'bench')) : Number.NaN;
+  const undo = count <= 10_000 ? await timed(1, () => services.store.undoing.undo(activityId, 'bench')) : Number.NaN;
   await rm(folder, { recursive: true });
   return { dry, write, undo };
 }

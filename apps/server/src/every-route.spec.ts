@@ -4,6 +4,7 @@ import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { ENDPOINTS, type AnyEndpoint, type EndpointName } from '@fuller/contracts';
 import * as v from 'valibot';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
+import { rowsOf } from './db/dialect/sqlite/query.js';
 
 /** Every address of the API is asked once, and its answer held against what the table of endpoints promises. */
 let server: TestServer;
@@ -119,25 +120,28 @@ it('has a picture only of what has one', async () => {
 
 it('tidies artists and albums', async () => {
   await ask('tidy', VALE);
-  const artist = (await server.services.store.rows<{ id: string }>('select id from artist order by name limit 6')).map(
-    ({ id }) => id,
-  );
+  const artist = (
+    await rowsOf<{ id: string }>(server.services.store.read, 'select id from artist order by name limit 6')
+  ).map(({ id }) => id);
   await ask('artist', { id: artist[0]! });
   await ask('renameArtist', ONE(artist[0]!), { name: 'The Weir Band' });
   await ask('previewAlias', ONE(artist[0]!), { name: 'Vale Four' });
   await ask('addAlias', ONE(artist[0]!), { name: 'Vale Four' });
-  const [alias] = await server.services.store.rows<{ id: string }>('select id from artist_alias limit 1');
+  const [alias] = await rowsOf<{ id: string }>(server.services.store.read, 'select id from artist_alias limit 1');
   await ask('removeAlias', { ...ONE(artist[0]!), aliasId: alias!.id });
   await ask('mergeArtists', VALE, { merges: [{ keep: artist[1]!, others: [artist[2]!] }] });
-  const [song] = await server.services.store.rows<{ id: string }>(
+  const [song] = await rowsOf<{ id: string }>(
+    server.services.store.read,
     'select item_id as id from credit where artist_id = ? limit 1',
     [artist[1]!],
   );
   await ask('splitArtist', ONE(artist[1]!), { itemIds: [song!.id], name: 'Another of that name' });
-  const [credit] = await server.services.store.rows<{ artistId: string; album: string }>(
+  const [credit] = await rowsOf<{ artistId: string; album: string }>(
+    server.services.store.read,
     'select c.artist_id as artistId, i.album from credit c join item i on i.id = c.item_id group by 1 having count(distinct i.album) > 1 limit 1',
   );
-  const albums = await server.services.store.rows<{ album: string }>(
+  const albums = await rowsOf<{ album: string }>(
+    server.services.store.read,
     'select distinct i.album from credit c join item i on i.id = c.item_id where c.artist_id = ? order by 1',
     [credit!.artistId],
   );
@@ -238,7 +242,7 @@ it('tells what was done, and undoes it', async () => {
   const [latest] = (await ask('activity', { limit: '5', station: 'vale' })) as unknown as Answer[];
   await ask('undo', { id: latest!.id });
   await server.services.store.write({ clientId: 'test', stationId: null, label: 'Note' }, async (changes) => {
-    await changes.insert('setting', [{ id: 'unreadable:1', value: { text: 'The week could not be read.' } }]);
+    await changes.insert('unreadableNote', [{ id: '1', text: 'The week could not be read.' }]);
   });
   await ask('dismissUnreadable', { id: '1' });
 });

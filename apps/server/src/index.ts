@@ -7,14 +7,13 @@ export type { RunningJob } from './jobs/job-runner.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';
 export { openServices, type Services } from './services.js';
 export { addCredits } from './library/credits.js';
-export { newItemRow } from './library/library-service.js';
+export { newItemRow } from './library/item-row.js';
 export type { ChangeSet, Row } from './store/change-set.js';
 export { createApp } from './app.js';
 export {
   CategoryGroupEntity,
   ItemEntity,
   PlayEntity,
-  SettingEntity,
   StationEntity,
   StationGroupEntity,
   WeekPlanEntity,

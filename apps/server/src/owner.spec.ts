@@ -6,11 +6,12 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { programAt } from './actor.js';
 import { own, ownerOf } from './db/owner.js';
-import { SettingEntity } from './db/entities/index.js';
+import { PendingHandOverEntity } from './db/entities/index.js';
 import { inlineCompute } from './jobs/compute.js';
 import { AudioRoots } from './library/audio-roots.js';
 import { openServices } from './services.js';
 import { seedStations, TOMORROW, NOW } from './testing/test-server.js';
+import { rowsOf } from './db/dialect/sqlite/query.js';
 
 const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-owner-'));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -78,14 +79,20 @@ describe('a start after a stop halfway', () => {
     writeFileSync(path.join(out, 'c.m3u8.fuller-part-pending2'), 'half');
     const settings = { pattern: 'a', hourly: true };
     await services.store.quietly(async (em) => {
-      await em.upsert(SettingEntity, {
-        id: 'hand-over-pending:pending1',
-        value: { record, settings, clientId: 'x', state: 'placing' },
+      await em.insert(PendingHandOverEntity, {
+        id: 'pending1',
+        record,
+        output: settings,
+        clientId: 'x',
+        state: 'placing',
       });
       const other = { ...record, id: 'pending2', files: ['c.m3u8'] };
-      await em.upsert(SettingEntity, {
-        id: 'hand-over-pending:pending2',
-        value: { record: other, settings, clientId: 'x', state: 'writing' },
+      await em.insert(PendingHandOverEntity, {
+        id: 'pending2',
+        record: other,
+        output: settings,
+        clientId: 'x',
+        state: 'writing',
       });
     });
     await services.close();
@@ -101,7 +108,7 @@ describe('a start after a stop halfway', () => {
     const services = await open();
     const before = (await services.library.list('vale', { offset: 0, limit: 1, sort: 'title', dir: 'asc' } as never))
       .total;
-    const stopped = services.store.writeInBatches(
+    const stopped = services.store.batches.write(
       { clientId: 'x', stationId: 'vale', label: 'Import half.csv' },
       async ({ batch }) => {
         await batch(async (changes) => {
@@ -114,13 +121,13 @@ describe('a start after a stop halfway', () => {
     void stopped;
     await new Promise((resolve) => setTimeout(resolve, 100));
     // What is still being written is not taken for the remains of something dead.
-    expect(await services.store.recover()).toEqual([]);
-    expect(await services.store.rows(`select id from artist where id = 'half'`)).toHaveLength(1);
+    expect(await services.store.batches.recover()).toEqual([]);
+    expect(await rowsOf(services.store.read, `select id from artist where id = 'half'`)).toHaveLength(1);
     await services.close();
     const said: string[] = [];
     const again = await open((words) => said.push(words));
     expect(said.join()).toContain('Import half.csv');
-    expect(await again.store.rows(`select id from artist where id = 'half'`)).toEqual([]);
+    expect(await rowsOf(again.store.read, `select id from artist where id = 'half'`)).toEqual([]);
     expect((await again.activity.latest(5)).map(({ label }) => label)).not.toContain('Import half.csv');
     expect((await again.library.list('vale', { offset: 0, limit: 1, sort: 'title', dir: 'asc' } as never)).total).toBe(
       before,

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { programAt } from './actor.js';
 import { testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
+import { rowsOf } from './db/dialect/sqlite/query.js';
 
 /** Tables that grow with the years or with the library. */
 const BIG = ['item', 'credit', 'placement', 'play', 'activity', 'activity_change'];
@@ -39,7 +40,7 @@ describe('what is asked often', () => {
     for (const { sql, params } of asked) {
       if (!/^\s*(?:with|select|update|delete)\b/i.test(sql)) continue;
       const tables = tablesByAlias(sql);
-      const plan = await server.services.store.rows<{ detail: string }>(`explain query plan ${sql}`, params);
+      const plan = await rowsOf<{ detail: string }>(server.services.store.read, `explain query plan ${sql}`, params);
       for (const { detail } of plan) {
         // In the order of an index, and only so far as the first rows reach.
         if (/^SCAN activity USING INDEX activity_at$/.test(detail) && /limit \?$/.test(sql.trim())) continue;

@@ -13,6 +13,7 @@ import { EventHub } from './store/event-hub.js';
 import { GenerateService } from './logs/generate-service.js';
 import { HandOverService } from './hand-over/hand-over-service.js';
 import { ImportService } from './import/import-service.js';
+import { ItemEdits } from './library/item-edits.js';
 import { LibraryService } from './library/library-service.js';
 import { LogService } from './logs/log-service.js';
 import { LogUndo } from './logs/log-undo.js';
@@ -66,6 +67,7 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const rules = new RuleService(store);
   const catalogue = new CatalogueService(store, pools, plans, rules, now);
   const library = new LibraryService(store, pools, now, audioRoots);
+  const itemEdits = new ItemEdits(store, now);
   const reader = new StationReader(store, pools, plans, revisions, now);
   const judges = judge ?? judgeBy(reader);
   const logs = new LogService(store, reader, plans, judges, now);
@@ -81,12 +83,13 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     categoryEdits: new CategoryEdits(store, catalogue),
     rules,
     library,
+    itemEdits,
     reader,
     judge: judges,
     logs,
     logWriter,
     artists: new ArtistService(store),
-    categories: new CategoryService(store, pools, library),
+    categories: new CategoryService(store, pools, itemEdits),
     rotation: new RotationService(store, reader, now),
     plays: new PlaysService(store, logs, now),
   };
@@ -123,8 +126,8 @@ export async function openServices({
     throw error;
   });
   for (const words of await setUnreadableAside(orm, root, now())) tell(words);
-  const events = new EventHub();
-  const revisions = new Revisions();
+  const revisions = new Revisions(now());
+  const events = new EventHub(revisions);
   const thread = threads ? new ReadingThread(root, reportFault) : null;
   const writing = new Mutex();
   const committed = (things: ReadonlySet<string>, touched: ChangeSet['logs']): void => {
@@ -140,7 +143,7 @@ export async function openServices({
         writing,
         committed: (things) => committed(things, []),
         announce: events.announce,
-        takeBack: () => store.recover(),
+        takeBack: () => store.batches.recover(),
       })
     : inlineWork({ store, compute, now, audioRoots });
   const reading = readingServices(
@@ -152,7 +155,8 @@ export async function openServices({
   );
   const { pools, plans, catalogue, library, logs } = reading;
   const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
-  for (const label of await store.recover()) tell(`“${label}” had been interrupted halfway and was taken back.`);
+  for (const label of await store.batches.recover())
+    tell(`“${label}” had been interrupted halfway and was taken back.`);
   for (const words of await handOver.recover()) tell(words);
   const jobs = new JobRunner(events.announce, reportFault, path.join(root, 'jobs.json'));
   for (const words of jobs.recover()) tell(words);
@@ -172,7 +176,7 @@ export async function openServices({
     thread,
     ...reading,
     clocks: new ClockService(store, plans, pools),
-    tidy: new TidyService(store, pools, compute, now),
+    tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),
     families: new FamilyService(store),

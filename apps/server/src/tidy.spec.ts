@@ -1,7 +1,7 @@
 import type { TidyView } from '@fuller/contracts';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { addCredits } from './library/credits.js';
-import { newItemRow } from './library/library-service.js';
+import { newItemRow } from './library/item-row.js';
 import { testServer, type TestServer } from './testing/test-server.js';
 
 let server: TestServer;

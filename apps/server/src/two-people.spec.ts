@@ -77,12 +77,13 @@ describe('a run and what another person does after it', () => {
   });
 
   it('tells others of an edit by what it changed', async () => {
-    const events: unknown[] = [];
-    const stop = server.services.events.listen((event) => events.push(event));
     const entry = entries(await view(TOMORROW))[40]!;
+    const events: { dataRevision: number }[] = [];
+    const stop = server.services.events.listen((event) => events.push(event));
     const { revision } = await edit(TOMORROW, { type: 'replace', entryId: entry.id, itemId: 'song3' });
     stop();
     expect(events).toEqual([
+      expect.objectContaining({ type: 'ready' }),
       expect.objectContaining({
         type: 'log',
         date: TOMORROW,
@@ -92,6 +93,8 @@ describe('a run and what another person does after it', () => {
         open: 0,
       }),
     ]);
+    // Who was cut off knows from the revision whether anything was missed.
+    expect(events[1]!.dataRevision).toBeGreaterThan(events[0]!.dataRevision);
   });
 });
 

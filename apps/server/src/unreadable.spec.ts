@@ -9,6 +9,7 @@ import { createApp } from './app.js';
 import { inlineCompute } from './jobs/compute.js';
 import { openServices, type Services } from './services.js';
 import { NOW, seedStations, TOMORROW } from './testing/test-server.js';
+import { rowsOf } from './db/dialect/sqlite/query.js';
 
 const BROKEN = '{"broken';
 
@@ -56,7 +57,7 @@ describe('stored documents that cannot be read', () => {
       `update rule set exceptions = '{}'`,
       `update category set cool_off = '${BROKEN}' where id = 'gold'`,
       `update daily_log set hours = '[1, 2]' where "date" = '${TOMORROW}'`,
-      `insert into setting (id, value) values ('acts', '${BROKEN}')`,
+      `insert into worklist (id, item_ids) values ('vale', '${BROKEN}')`,
     );
     const api = apiOf();
     for (const place of ['catalogue', 'filter-words', 'rotation', 'tidy', 'stale-logs', 'items?limit=100'])
@@ -71,7 +72,7 @@ describe('stored documents that cannot be read', () => {
     expect(told).toContainEqual(expect.stringContaining('The rest that category “Gold” gives'));
     const file = readdirSync(path.join(dataDir, 'recovered')).find((name) => name.startsWith('clock-lines'))!;
     expect(readFileSync(path.join(dataDir, 'recovered', file), 'utf8')).toBe(BROKEN);
-    expect(await services.store.rows(`select 1 from play where log_id is null`)).toEqual([]);
+    expect(await rowsOf(services.store.read, `select 1 from play where log_id is null`)).toEqual([]);
     await api.delete(`/api/unreadable/${notes[0].id}`).expect(200);
     expect((await api.get('/api/unreadable')).body).toHaveLength(notes.length - 1);
     await api.delete(`/api/unreadable/${notes[0].id}`).expect(404);
@@ -79,7 +80,10 @@ describe('stored documents that cannot be read', () => {
 
   it('cannot be undone into, and say so', async () => {
     const made = await services.categories.createGroup(programAt('vale', 'test'), 'Speech');
-    const [id] = await services.store.rows<{ id: string }>('select id from activity order by rowid desc limit 1');
+    const [id] = await rowsOf<{ id: string }>(
+      services.store.read,
+      'select id from activity order by rowid desc limit 1',
+    );
     await reopenAfter(`update activity_change set "after" = '${BROKEN}' where activity_id = '${id!.id}'`);
     expect(made).toBeDefined();
     const { body } = await apiOf().post(`/api/activity/${id!.id}/undo`).expect(409);

@@ -63,6 +63,7 @@ export {
   LogView,
   type ChangedThing,
   type DayState,
+  type Announcement,
   type ServerEvent,
 } from './logs.js';
 export { AliasPreview, ArtistRename, ArtistSplit, ArtistView, NewAlias } from './artists.js';

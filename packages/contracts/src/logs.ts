@@ -203,8 +203,8 @@ export type ActivityRow = v.InferOutput<typeof ActivityRow>;
 export const AiredPlay = v.object({ startMs: v.number(), itemId: v.string(), title: v.string(), artist: v.string() });
 export type AiredPlay = v.InferOutput<typeof AiredPlay>;
 
-/** What the event stream sends. */
-export type ServerEvent =
+/** What has happened, as the server tells it to all. */
+export type Announcement =
   | { readonly type: 'job'; readonly job: JobView }
   | {
       /** A log as an edit by hand has left it: what changed, for those who have its last revision. */
@@ -225,5 +225,11 @@ export type ServerEvent =
       readonly clientId: string;
       readonly what: readonly ChangedThing[];
     };
+
+/**
+ * What the event stream sends: first `ready`, then what happens. Each carries the revision of all data after it, which
+ * grows with every write, so that a client knows after a break whether it has missed anything.
+ */
+export type ServerEvent = (Announcement | { readonly type: 'ready' }) & { readonly dataRevision: number };
 export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over'] as const;
 export type ChangedThing = (typeof CHANGED_THINGS)[number];

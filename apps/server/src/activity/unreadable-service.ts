@@ -1,7 +1,6 @@
 import type { Actor } from '../actor.js';
 import type { UnreadableNote } from '@fuller/contracts';
-import { SettingEntity } from '../db/entities/index.js';
-import { UNREADABLE, type Unreadable } from '../db/unreadable.js';
+import { UnreadableNoteEntity } from '../db/entities/index.js';
 import type { Store, Written } from '../store/store.js';
 
 /** Notes of stored documents that could not be read at the start. */
@@ -9,14 +8,14 @@ export class UnreadableService {
   constructor(private readonly store: Store) {}
 
   async notes(): Promise<UnreadableNote[]> {
-    const rows = await this.store.read.find(SettingEntity, { id: { $like: `${UNREADABLE}%` } });
-    return rows.map(({ id, value }) => ({ id: id.slice(UNREADABLE.length), text: (value as Unreadable).text }));
+    const rows = await this.store.read.find(UnreadableNoteEntity, {});
+    return rows.map(({ id, text }) => ({ id, text }));
   }
 
   /** A person has read a note. */
   dismiss({ clientId }: Actor, id: string): Promise<Written<void>> {
     return this.store.write({ clientId, stationId: null, label: 'Dismiss a note' }, (changes) =>
-      changes.remove('setting', UNREADABLE + id),
+      changes.remove('unreadableNote', id),
     );
   }
 }

@@ -6,7 +6,7 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import { listNames } from '../store/list-names.js';
-import { nextPosition } from '../store/next-position.js';
+import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-service.js';
 import type { Store, Written } from '../store/store.js';
 
@@ -39,7 +39,7 @@ export class CategoryEdits {
           scope,
           stationId: owner,
           ...categoryKeys(fields),
-          position: await nextPosition(changes, 'category'),
+          position: await nextPosition(changes.em, 'category'),
         },
       ]);
       return id;

@@ -1,5 +1,6 @@
 import type { CategoryRow } from '@fuller/contracts';
 import { turnoverHours } from '@fuller/core';
+import { momentsOfItems } from '../db/dialect/sqlite/lengths.js';
 import type { CategoryRecord } from '../db/entities/index.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Store } from '../store/store.js';
@@ -65,12 +66,7 @@ export async function poolRows(
   );
   const rows: CategoryRow[] = [];
   for (const [position, { id, revision, scope, name, items }] of pools.entries()) {
-    const ids = JSON.stringify(used[id] ?? []);
-    const [lengths] = await store.rows<{ ms: number | null; squares: number | null }>(
-      `select avg(duration_ms) as ms, avg(1.0 * duration_ms * duration_ms) as squares
-       from item where id in (select value from json_each(?))`,
-      [ids],
-    );
+    const { average, squares } = await momentsOfItems(store.read, used[id] ?? []);
     rows.push({
       id,
       revision,
@@ -86,8 +82,8 @@ export async function poolRows(
       pool: true,
       position: 10_000 + position,
       items,
-      averageMs: Math.round(lengths?.ms ?? AVERAGE_SONG_MS),
-      standardDeviationMs: standardDeviationOf(lengths?.ms ?? 0, lengths?.squares ?? 0),
+      averageMs: Math.round(average ?? AVERAGE_SONG_MS),
+      standardDeviationMs: standardDeviationOf(average ?? 0, squares ?? 0),
       slotsPerWeek: demand.get(id) ?? 0,
       turnoverHours: turnoverHours(items, demand.get(id) ?? 0),
     });

@@ -2,30 +2,26 @@ import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
 import type { CategoryUse } from '@fuller/contracts';
 import { BAND_COLOURS, drawOf, foldText, nameKey, parseFilter, withSource, type ClockLine } from '@fuller/core';
+import { itemsAndPlaysOfCategory } from '../db/dialect/sqlite/categories.js';
 import { CategoryEntity, CategoryGroupEntity, ClockEntity, PlacementEntity, PoolEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from '../store/change-set.js';
-import type { LibraryService } from '../library/library-service.js';
+import type { ItemEdits } from '../library/item-edits.js';
 import type { PoolService } from '../pools/pool-service.js';
 import { dropPlaceFromRules, rulesNaming } from '../rules/rule-service.js';
 import type { Store, Written } from '../store/store.js';
-
-const ITEMS_AND_PLAYS = `select count(*) as items, (select count(*) from play where station_id = ? and item_id in
-    (select item_id from placement where category_id = ?)) as plays
-  from placement where category_id = ?`;
 
 /** Categories made one, split, and done away with; the groups they stand in. */
 export class CategoryService {
   constructor(
     private readonly store: Store,
     private readonly pools: PoolService,
-    private readonly library: LibraryService,
+    private readonly itemEdits: ItemEdits,
   ) {}
 
   /** What hangs on a category: what would change if it went. */
   async use(stationId: string, id: string): Promise<CategoryUse> {
-    const [counted] = await this.store.rows<{ items: number; plays: number }>(ITEMS_AND_PLAYS, [stationId, id, id]);
     const em = this.store.read;
     const clocks = (await em.find(ClockEntity, {})).filter(({ lines }) => lines.some((line) => picksFrom(line, id)));
     const vocabulary = await this.pools.vocabulary(stationId);
@@ -35,8 +31,7 @@ export class CategoryService {
     });
     const rules = await rulesNaming(em, { kind: 'category', id });
     return {
-      items: counted!.items,
-      plays: counted!.plays,
+      ...(await itemsAndPlaysOfCategory(em, stationId, id)),
       clocks: clocks.map(({ name }) => name),
       pools: pools.map(({ name }) => name),
       rules,
@@ -98,7 +93,7 @@ export class CategoryService {
         position: Math.max(...rows.map(({ position }) => position)) + 1,
       };
       await changes.insert('category', [row]);
-      await this.library.placeIn(changes, stationId, itemIds, made);
+      await this.itemEdits.placeIn(changes, stationId, itemIds, made);
       return made;
     });
   }

@@ -5,7 +5,7 @@ import { ClockEntity, StationEntity, type ClockRecord, type StationRecord } from
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { listNames } from '../store/list-names.js';
-import { nextPosition } from '../store/next-position.js';
+import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-service.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { PlanService } from '../week/plan-service.js';
@@ -32,7 +32,7 @@ export class ClockService {
       await this.refuseTaken(changes, stationId, fields.name, null);
       await this.refuseUnknown(changes, stationId, fields.lines);
       const id = newId();
-      const position = await nextPosition(changes, 'clock');
+      const position = await nextPosition(changes.em, 'clock');
       await changes.insert('clock', [
         { ...fields, id, revision: 1, scope: 'station', stationId, nameKey: nameKey(fields.name), position },
       ]);

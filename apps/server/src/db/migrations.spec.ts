@@ -80,3 +80,48 @@ it('keeps what a person noted with its slot when a day of an older file is gener
   const kept = again.log.hours[5].entries.find(({ id }: { id: string }) => id === 'p0-300');
   expect(kept).toMatchObject({ note: 'Kept from before', itemId: noted.itemId });
 });
+
+describe('a data file that kept named values in one table', () => {
+  const FILE = 'before-typed-settings.db.gz';
+  const undo = async (api: Awaited<ReturnType<typeof open>>, label: string) => {
+    const { body: done } = await api.get('/api/activity?stationId=vale&limit=50').expect(200);
+    const found = done.find((one: { label: string; undone: boolean }) => one.label === label && !one.undone);
+    await api.post(`/api/activity/${found.id}/undo`).expect(200);
+  };
+  const goldPlan = async (api: Awaited<ReturnType<typeof open>>) => {
+    const { body } = await api.get('/api/stations/vale/rotation').expect(200);
+    return body.rows.find(({ categoryId }: { categoryId: string }) => categoryId === 'gold').plan;
+  };
+
+  it('keeps each of them', async () => {
+    const api = await open(FILE);
+    expect((await api.get('/api/stations/vale/worklist')).body.itemIds).toHaveLength(2);
+    expect(await goldPlan(api)).toEqual({ items: 14, slotsPerWeek: 40 });
+    expect((await services.watched.view('vale')).watched).toEqual({ folder: '/nowhere/new', categoryId: 'gold' });
+    const { settings, records } = await services.handOver.state('vale', TOMORROW);
+    expect(settings).toEqual({ pattern: '{station}-{date}.m3u8', hourly: true });
+    // The hand-over that was on its way had written nothing, so it was taken back.
+    expect(records).toEqual([]);
+    expect((await api.get('/api/unreadable')).body).toEqual([{ id: 'n1', text: 'The week could not be read.' }]);
+    const table = path.join(dataDir, 'songs.csv');
+    await writeFile(table, 'Title,Album,Who sings\nEmber,Coals,Ada\n');
+    const { settings: read } = await services.imports.openTable('vale', table, 'songs.csv');
+    expect(read?.mapping).toEqual(['title', 'album', 'artist']);
+  });
+
+  it('lets changes of them still be undone', async () => {
+    const api = await open(FILE);
+    const before = (await api.get('/api/stations/vale/worklist')).body.itemIds;
+    await undo(api, 'Add to the worklist');
+    expect((await api.get('/api/stations/vale/worklist')).body.itemIds).not.toEqual(before);
+    await undo(api, 'Keep a rotation plan');
+    expect(await goldPlan(api)).toEqual({ items: 12, slotsPerWeek: 40 });
+    await undo(api, 'Keep a rotation plan');
+    expect(await goldPlan(api)).toBeNull();
+    await undo(api, 'Tell 2 pairs apart');
+    expect((await api.get('/api/stations/vale/tidy')).body.refused).toBe(0);
+    await undo(api, 'Salt & Iron is one act');
+    await undo(api, 'Watch the folder new');
+    expect((await services.watched.view('vale')).watched).toBeNull();
+  });
+});

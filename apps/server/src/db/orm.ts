@@ -11,6 +11,7 @@ import { PlaysByDate } from './migrations/m005-kept-plays.js';
 import { Indexes } from './migrations/m006-indexes.js';
 import { EntryIds } from './migrations/m008-entry-ids.js';
 import { RuleShapes } from './migrations/m007-rule-shapes.js';
+import { TypedSettings } from './migrations/m009-typed-settings.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -22,6 +23,7 @@ const MIGRATIONS = [
   { name: 'm006-indexes', class: Indexes },
   { name: 'm007-rule-shapes', class: RuleShapes },
   { name: 'm008-entry-ids', class: EntryIds },
+  { name: 'm009-typed-settings', class: TypedSettings },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

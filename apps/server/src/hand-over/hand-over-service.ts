@@ -1,22 +1,20 @@
 import type { StationActor } from '../actor.js';
-import { existsSync } from 'node:fs';
-import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
-import { allEntries, handOver, itemOf, type HandOver, type HandOverItem, type Silence } from '@fuller/core';
+import { allEntries, handOver, itemOf, type HandOver, type Silence } from '@fuller/core';
 import { zipSync, strToU8 } from 'fflate';
-import { HandOverEntity, SettingEntity } from '../db/entities/index.js';
+import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
+import { HandOverEntity, OutputEntity, PendingHandOverEntity, type PendingHandOver } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
 import type { LibraryService } from '../library/library-service.js';
-import { docOf, type LogService } from '../logs/log-service.js';
+import type { LogService } from '../logs/log-service.js';
+import { docOf } from '../logs/stored-logs.js';
+import { dropParts, placeFiles, sweep, writeParts } from './output-files.js';
 import type { Store, Written } from '../store/store.js';
 
 const DEFAULTS: HandOverSettings = { pattern: '{station}_{date}.m3u8', hourly: false };
-/** Marks a file that is still being written. */
-const PART = '.fuller-part';
-const PENDING = 'hand-over-pending:';
 
 export interface HandOverFiles {
   readonly files: readonly { readonly name: string; readonly text: string; readonly entries: number }[];
@@ -46,15 +44,8 @@ export class HandOverService {
     const station = await this.catalogue.station(stationId);
     const row = await this.logs.mustFind(stationId, date);
     const log = docOf(row);
-    const items = new Map(
-      (
-        await this.store.rows<HandOverItem & { id: string }>(
-          `select id, title, artist, duration_ms as durationMs, segue_ms as segueMs, file from item
-           where id in (select value from json_each(?))`,
-          [JSON.stringify(allEntries(log).flatMap((entry) => itemOf(entry) ?? []))],
-        )
-      ).map((item) => [item.id, item]),
-    );
+    const ids = allEntries(log).flatMap((entry) => itemOf(entry) ?? []);
+    const items = new Map((await itemsToHandOver(this.store.read, ids)).map((item) => [item.id, item]));
     const made: HandOver = handOver(log, {
       station: station.name,
       pattern,
@@ -100,7 +91,7 @@ export class HandOverService {
       heldBack: heldBack.length,
       logRevision: revision,
     };
-    const pending: PendingHandOver = { record, settings, clientId, state: 'writing' };
+    const pending: PendingHandOver = { id: record.id, record, output: settings, clientId, state: 'writing' };
     await this.notePending(pending);
     try {
       await writeParts(folder, record.id, files);
@@ -116,21 +107,21 @@ export class HandOverService {
 
   private notePending(pending: PendingHandOver): Promise<void> {
     return this.store.quietly(async (em) => {
-      await em.upsert(SettingEntity, { id: PENDING + pending.record.id, value: pending });
+      await em.upsert(PendingHandOverEntity, pending);
     });
   }
 
   private forgetPending(id: string): Promise<void> {
     return this.store.quietly(async (em) => {
-      await em.nativeDelete(SettingEntity, { id: PENDING + id });
+      await em.nativeDelete(PendingHandOverEntity, { id });
     });
   }
 
-  private keepRecord({ record, settings, clientId }: PendingHandOver, label: string): Promise<Written<HandOverRecord>> {
+  private keepRecord({ record, output, clientId }: PendingHandOver, label: string): Promise<Written<HandOverRecord>> {
     return this.store.write({ clientId, stationId: record.stationId, label }, async (changes) => {
       await changes.insert('handOver', [record]);
-      await changes.em.upsert(SettingEntity, { id: settingsKey(record.stationId), value: settings });
-      await changes.em.nativeDelete(SettingEntity, { id: PENDING + record.id });
+      await changes.em.upsert(OutputEntity, { id: record.stationId, ...output });
+      await changes.em.nativeDelete(PendingHandOverEntity, { id: record.id });
       return { ...record, stale: false };
     });
   }
@@ -140,10 +131,8 @@ export class HandOverService {
    * were still being written. Answers what was done, in words.
    */
   async recover(): Promise<string[]> {
-    const rows = await this.store.read.find(SettingEntity, { id: { $like: `${PENDING}%` } });
     const said: string[] = [];
-    for (const row of rows) {
-      const pending = row.value as PendingHandOver;
+    for (const pending of await this.store.read.find(PendingHandOverEntity, {})) {
       const { record } = pending;
       try {
         if (pending.state === 'writing') throw new Error('its files were not written yet');
@@ -158,16 +147,8 @@ export class HandOverService {
         );
       }
     }
-    await this.sweep();
+    await sweep(this.outputDir);
     return said;
-  }
-
-  /** Deletes what is left half-written and nothing is known of. */
-  private async sweep(): Promise<void> {
-    const entries = await readdir(this.outputDir, { recursive: true, withFileTypes: true }).catch(() => []);
-    for (const entry of entries)
-      if (entry.isFile() && entry.name.includes(PART))
-        await rm(path.join(entry.parentPath, entry.name), { force: true });
   }
 
   /** One file as it is, several as a zip. */
@@ -185,11 +166,11 @@ export class HandOverService {
 
   async state(stationId: string, date: string): Promise<HandOverState> {
     const em = this.store.read;
-    const setting = await em.findOne(SettingEntity, { id: settingsKey(stationId) });
+    const output = await em.findOne(OutputEntity, { id: stationId });
     const records = await em.find(HandOverEntity, { stationId, date }, { orderBy: { atMs: 'desc' }, limit: 20 });
     const log = await this.logs.find(stationId, date);
     return {
-      settings: (setting?.value as HandOverSettings | undefined) ?? DEFAULTS,
+      settings: output ? { pattern: output.pattern, hourly: Boolean(output.hourly) } : DEFAULTS,
       records: records.map(({ id, atMs, folder, files, entries, heldBack, logRevision }) => ({
         id,
         date,
@@ -202,55 +183,6 @@ export class HandOverService {
       })),
     };
   }
-}
-
-function settingsKey(stationId: string): string {
-  return `hand-over:${stationId}`;
-}
-
-/** A hand-over on its way, noted before anything is written. */
-interface PendingHandOver {
-  readonly record: Omit<HandOverRecord, 'stale'> & { readonly stationId: string; readonly logRevision: number };
-  readonly settings: HandOverSettings;
-  readonly clientId: string;
-  /** Whether its files are being written beside their places, or are whole and being put there. */
-  readonly state: 'writing' | 'placing';
-}
-
-async function writeParts(folder: string, id: string, files: readonly { name: string; text: string }[]): Promise<void> {
-  await mkdir(folder, { recursive: true });
-  for (const { name, text } of files) await writeWhole(path.join(folder, partOf(name, id)), text);
-}
-
-async function writeWhole(file: string, text: string): Promise<void> {
-  const handle = await open(file, 'w');
-  try {
-    await handle.writeFile(text, 'utf8');
-    await handle.sync();
-  } finally {
-    await handle.close();
-  }
-}
-
-function partOf(name: string, id: string): string {
-  return `${name}${PART}-${id}`;
-}
-
-/** Puts whole files in their places; may be begun again where it was stopped. */
-async function placeFiles({ id, folder, files }: PendingHandOver['record']): Promise<void> {
-  for (const name of files) {
-    const part = path.join(folder, partOf(name, id));
-    try {
-      await rename(part, path.join(folder, name));
-    } catch (error) {
-      // Already in its place when it was begun before.
-      if ((error as NodeJS.ErrnoException).code !== 'ENOENT' || !existsSync(path.join(folder, name))) throw error;
-    }
-  }
-}
-
-async function dropParts({ id, folder, files }: PendingHandOver['record']): Promise<void> {
-  for (const name of files) await rm(path.join(folder, partOf(name, id)), { force: true });
 }
 
 function cannotWrite(folder: string, error: unknown): FullerError {

@@ -16,8 +16,8 @@ export function systemRoutes({ events, jobs }: Services): AnyRoute[] {
       response.flushHeaders();
       const send = (event: unknown): void => void response.write(`data: ${JSON.stringify(event)}\n\n`);
       response.write('retry: 1000\n\n');
-      for (const job of jobs.list()) send({ type: 'job', job });
       const stop = events.listen(send);
+      for (const job of jobs.list()) send({ type: 'job', job });
       const beat = setInterval(() => response.write(': still here\n\n'), KEEP_ALIVE_MS);
       request.on('close', () => {
         stop();

@@ -2,14 +2,16 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { ImportSession, ImportSummary } from '@fuller/contracts';
 import { planImport } from '@fuller/core';
-import { SettingEntity } from '../db/entities/index.js';
+import { ColumnMappingEntity } from '../db/entities/index.js';
 import type { Compute } from '../jobs/compute.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import { moveFile } from '../library/audio-files.js';
 import type { AudioRoots } from '../library/audio-roots.js';
 import type { ChangeSet } from '../store/change-set.js';
 import { ImportRows, type OpenImport } from './import-rows.js';
-import { existingItems, summarise, writePlan } from './import-write.js';
+import { summarise } from './import-summary.js';
+import { writePlan } from './import-write.js';
+import { existingItems } from '../db/dialect/sqlite/items.js';
 import type { Store } from '../store/store.js';
 
 /** What an import works with, in whatever thread it runs. */
@@ -24,8 +26,8 @@ export interface ImportTools {
 export async function summariseImport(tools: ImportTools, open: OpenImport, job: RunningJob): Promise<ImportSummary> {
   const rows = await rowsOf(tools).read(open, job);
   job.progress(0.9, 'Comparing with the library');
-  const plan = planImport(rows.drafts, await existingItems(tools.store));
-  return summarise(tools.store, open.stationId, rows, plan);
+  const plan = planImport(rows.drafts, await existingItems(tools.store.read));
+  return summarise(tools.store.read, open.stationId, rows, plan);
 }
 
 /** Writes the import, all or nothing; `category` is where items go whose row names none. */
@@ -45,10 +47,10 @@ export async function writeImport(
     .map(({ from, stored }) => ({ from, to: path.join(tools.audioRoots.own, stored) }));
   try {
     job.progress(0.4, 'Comparing with the library');
-    const plan = planImport(rows.drafts, await existingItems(tools.store));
-    const summary = await summarise(tools.store, stationId, rows, plan);
+    const plan = planImport(rows.drafts, await existingItems(tools.store.read));
+    const summary = await summarise(tools.store.read, stationId, rows, plan);
     const label = `Import ${path.basename(view.name)}`;
-    const { activityId } = await tools.store.writeInBatches({ clientId, stationId, label }, async (batches) => {
+    const { activityId } = await tools.store.batches.write({ clientId, stationId, label }, async (batches) => {
       await writePlan(batches, stationId, plan, { category, options: view.options, job });
       await batches.batch((changes) => rememberMapping(changes, stationId, view));
       for (const { from, to } of moves) await moveFile(from, to);
@@ -65,15 +67,13 @@ function rowsOf({ store, compute, now, audioRoots }: ImportTools): ImportRows {
   return new ImportRows(store, compute, now, audioRoots);
 }
 
-/** Under which a station's mappings are kept, by columns. */
-export function mappingKey(stationId: string): string {
-  return `import-mapping:${stationId}`;
+/** What the columns of a table are called, as one text. */
+export function columnsKey(columns: readonly string[]): string {
+  return columns.join('\u001f');
 }
 
 async function rememberMapping(changes: ChangeSet, stationId: string, view: ImportSession): Promise<void> {
   if (!view.settings) return;
-  const id = mappingKey(stationId);
-  const row = await changes.em.findOne(SettingEntity, { id });
-  const value = { ...(row?.value as object | undefined), [view.columns.join('\u001f')]: view.settings.mapping };
-  await changes.em.upsert(SettingEntity, { id, value });
+  const { mapping } = view.settings;
+  await changes.em.upsert(ColumnMappingEntity, { stationId, columns: columnsKey(view.columns), mapping });
 }

@@ -1,8 +1,8 @@
-import { existsSync, renameSync, writeFileSync } from 'node:fs';
-import { mkdir, readdir, readFile, rm, stat } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportOptions, ImportSession, ImportSettings, ImportSummary } from '@fuller/contracts';
-import { SettingEntity, StationEntity } from '../db/entities/index.js';
+import { filesOfItems } from '../db/dialect/sqlite/items.js';
+import { ColumnMappingEntity, StationEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { Compute } from '../jobs/compute.js';
@@ -10,46 +10,41 @@ import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { LongWork } from '../writers/long-tasks.js';
 import type { AudioRoots } from '../library/audio-roots.js';
 import { audioFiles, freePlace, moveFile, safeRelative } from '../library/audio-files.js';
-import { knownFamilies, type OpenImport } from './import-rows.js';
-import { mappingKey } from './import-run.js';
 import type { Store } from '../store/store.js';
+import { knownFamilies } from './import-rows.js';
+import { columnsKey } from './import-run.js';
+import { ImportSessions } from './import-sessions.js';
 
 const MOST_AUDIO_FILES = 100_000;
 const PREVIEW_FILES = 8;
-/** What an import is kept as beside its upload. */
-const NOTE = '.import.json';
-/** An import nobody has touched for so long is not taken up after a restart. */
-const FORGOTTEN_MS = 3 * 86_400_000;
 const NO_OPTIONS: ImportOptions = { makeCategories: false, folderCategories: false };
 
 /** Imports into the library: looked at first, written only when confirmed, all or nothing. */
 export class ImportService {
-  private readonly sessions = new Map<string, OpenImport>();
+  private readonly sessions: ImportSessions;
 
   constructor(
     private readonly store: Store,
     private readonly compute: Compute,
     private readonly work: LongWork,
-    private readonly now: () => number,
+    now: () => number,
     private readonly folders: { readonly uploads: string },
     private readonly audioRoots: AudioRoots,
-  ) {}
+  ) {
+    this.sessions = new ImportSessions(folders.uploads, now);
+  }
 
-  /** Takes up the imports that were open when the server stopped; what belongs to none of them is deleted. */
-  async recover(): Promise<void> {
-    const names = await readdir(this.folders.uploads);
-    const kept = new Set<string>();
-    for (const name of names.filter((one) => one.endsWith(NOTE))) {
-      const session = await readFile(path.join(this.folders.uploads, name), 'utf8')
-        .then((text) => JSON.parse(text) as OpenImport)
-        .catch(() => null);
-      const age = this.now() - (await stat(path.join(this.folders.uploads, name))).mtimeMs;
-      if (!session || !existsSync(session.path) || age > FORGOTTEN_MS) continue;
-      this.sessions.set(session.view.id, session);
-      kept.add(name).add(path.basename(session.path));
-    }
-    for (const name of names)
-      if (!kept.has(name)) await rm(path.join(this.folders.uploads, name), { force: true, recursive: true });
+  /** Takes up the imports that were open when the server stopped. */
+  recover(): Promise<void> {
+    return this.sessions.recover();
+  }
+
+  get(id: string): ImportSession {
+    return this.sessions.mustFind(id).view;
+  }
+
+  stationOf(id: string): string {
+    return this.sessions.mustFind(id).stationId;
   }
 
   private async mustHaveStation(stationId: string): Promise<void> {
@@ -59,12 +54,12 @@ export class ImportService {
   /** Begins with a table that has been uploaded or lies on disk; says at once when it is none. */
   async openTable(stationId: string, file: string, name: string, signal?: AbortSignal): Promise<ImportSession> {
     await this.mustHaveStation(stationId);
-    const remembered = await this.store.read.findOne(SettingEntity, { id: mappingKey(stationId) });
     const families = (await knownFamilies(this.store)).map((family) => family.name);
     const sniffed = await this.compute.run('sniffTable', [file, {}, families], signal);
-    const known = remembered?.value as Record<string, ImportSettings['mapping']> | undefined;
-    const mapping = known?.[sniffed.columns.join('\u001f')] ?? sniffed.settings.mapping;
-    return this.keep(stationId, file, {
+    const columns = columnsKey(sniffed.columns);
+    const known = await this.store.read.findOne(ColumnMappingEntity, { stationId, columns });
+    const mapping = known?.mapping ?? sniffed.settings.mapping;
+    return this.sessions.keep(stationId, file, {
       id: newId(),
       source: 'table',
       format: sniffed.format,
@@ -86,13 +81,12 @@ export class ImportService {
     if (files.length === 0) throw new FullerError('INVALID', `“${folder}” holds no audio files.`, 'folder');
     if (files.length > MOST_AUDIO_FILES)
       throw new FullerError('INVALID', `“${folder}” holds more than 100,000 audio files.`, 'folder');
-    return this.keep(stationId, absolute, ofFiles('folder', folder, absolute, files), only);
+    return this.sessions.keep(stationId, absolute, ofFiles('folder', folder, absolute, files), only);
   }
 
   /** Those of some audio files on the server that no item of the library plays. */
   async notYetThere(files: readonly string[]): Promise<string[]> {
-    const rows = await this.store.rows<{ file: string }>('select file from item where file is not null');
-    const known = new Set(rows.map(({ file }) => file));
+    const known = new Set(await filesOfItems(this.store.read));
     return files.filter((file) => !known.has(this.audioRoots.storedName(file)));
   }
 
@@ -102,70 +96,31 @@ export class ImportService {
     const view = ofFiles('dropped', 'dropped files', '', []);
     const folder = path.join(this.folders.uploads, view.id);
     await mkdir(folder);
-    return this.keep(stationId, folder, view);
+    return this.sessions.keep(stationId, folder, view);
   }
 
   /** Takes one more file of a dropped import; `said` is its path as the browser knows it. */
   async addFile(id: string, uploaded: string, said: string): Promise<ImportSession> {
-    const session = this.session(id);
+    const session = this.sessions.mustFind(id);
     try {
       if (session.view.source !== 'dropped' || session.view.done)
         throw new FullerError('INVALID', 'This import takes no more files.', 'file');
       const place = freePlace(session.path, safeRelative(said));
       await moveFile(uploaded, path.join(session.path, place));
       const preview = [...session.view.preview, [place]].slice(0, PREVIEW_FILES);
-      return this.change(id, { preview, summary: null });
+      return this.sessions.change(id, { preview, summary: null });
     } catch (error) {
       await rm(uploaded, { force: true });
       throw error;
     }
   }
 
-  private keep(
-    stationId: string,
-    where: string,
-    view: ImportSession,
-    only: readonly string[] | null = null,
-  ): ImportSession {
-    this.set({ view, stationId, path: where, only });
-    return view;
-  }
-
-  get(id: string): ImportSession {
-    return this.session(id).view;
-  }
-
-  stationOf(id: string): string {
-    return this.session(id).stationId;
-  }
-
-  private session(id: string): OpenImport {
-    const session = this.sessions.get(id);
-    if (!session) throw notFound('import', id);
-    return session;
-  }
-
-  private change(id: string, change: Partial<ImportSession>): ImportSession {
-    const session = this.session(id);
-    const view = { ...session.view, ...change };
-    this.set({ ...session, view });
-    return view;
-  }
-
-  /** Keeps an import beside its upload, so that a restart does not lose it. */
-  private set(session: OpenImport): void {
-    this.sessions.set(session.view.id, session);
-    const file = path.join(this.folders.uploads, session.view.id + NOTE);
-    writeFileSync(`${file}.part`, JSON.stringify(session));
-    renameSync(`${file}.part`, file);
-  }
-
   /** Changes how the table is read; a mapping is kept when it fits the columns. */
   async configure(id: string, settings: ImportSettings): Promise<ImportSession> {
-    const { path: file } = this.session(id);
+    const { path: file } = this.sessions.mustFind(id);
     const families = (await knownFamilies(this.store)).map((family) => family.name);
     const sniffed = await this.compute.run('sniffTable', [file, settings, families]);
-    return this.change(id, {
+    return this.sessions.change(id, {
       format: sniffed.format,
       settings: sniffed.settings,
       columns: [...sniffed.columns],
@@ -175,12 +130,12 @@ export class ImportService {
   }
 
   choose(id: string, options: ImportOptions): ImportSession {
-    return this.change(id, { options, summary: null });
+    return this.sessions.change(id, { options, summary: null });
   }
 
   async dryRun(id: string, job: RunningJob): Promise<JobOutcome> {
-    const summary = await this.work.run('summariseImport', [this.session(id)], job);
-    this.change(id, { summary });
+    const summary = await this.work.run('summariseImport', [this.sessions.mustFind(id)], job);
+    this.sessions.change(id, { summary });
     return { activityId: null, message: countsOf(summary), result: { importId: id } };
   }
 
@@ -191,18 +146,17 @@ export class ImportService {
     job: RunningJob,
     category: string | null = null,
   ): Promise<JobOutcome & { summary: ImportSummary }> {
-    const session = this.session(id);
+    const session = this.sessions.mustFind(id);
     if (session.view.done) throw new FullerError('CONFLICT', 'This import has been written already.');
     const { activityId, summary } = await this.work.run('writeImport', [session, clientId, category], job);
-    this.change(id, { summary, done: true });
+    this.sessions.change(id, { summary, done: true });
     return { activityId, message: countsOf(summary), result: { importId: id }, summary };
   }
 
   /** Ends an import; what was uploaded for it is deleted. */
   async close(id: string): Promise<void> {
-    const session = this.session(id);
-    this.sessions.delete(id);
-    await rm(path.join(this.folders.uploads, id + NOTE), { force: true });
+    const session = this.sessions.mustFind(id);
+    await this.sessions.forget(id);
     if (path.dirname(session.path) === this.folders.uploads) await rm(session.path, { force: true, recursive: true });
   }
 }

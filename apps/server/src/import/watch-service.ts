@@ -3,7 +3,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { WatchedFolder, WatchedFolderView } from '@fuller/contracts';
 import { Mutex } from 'async-mutex';
 import { watch, type FSWatcher } from 'chokidar';
-import { CategoryEntity, SettingEntity } from '../db/entities/index.js';
+import { CategoryEntity, WatchedFolderEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import type { JobRunner } from '../jobs/job-runner.js';
 import { isAudioFile } from '../library/audio-files.js';
@@ -11,7 +11,6 @@ import type { AudioRoots } from '../library/audio-roots.js';
 import type { ImportService } from './import-service.js';
 import type { Store, Written } from '../store/store.js';
 
-const KEY = 'watched-folder:';
 /** A file is whole when it has not grown for so long; then a little is waited for others, so that they come in together. */
 const SETTLED_MS = 2000;
 const GATHER_MS = 1500;
@@ -48,8 +47,8 @@ export class WatchService {
 
   private async follow(): Promise<void> {
     if (this.closed) return;
-    const rows = await this.store.read.find(SettingEntity, { id: { $like: `${KEY}%` } });
-    const wanted = new Map(rows.map((row) => [row.id.slice(KEY.length), row.value as WatchedFolder]));
+    const rows = await this.store.read.find(WatchedFolderEntity, {});
+    const wanted = new Map(rows.map((row) => [row.id, folderOf(row)]));
     for (const stationId of new Set([...wanted.keys(), ...this.watching.keys()])) {
       const watched = wanted.get(stationId) ?? null;
       if (!isDeepStrictEqual(watched, this.watching.get(stationId)?.watched ?? null))
@@ -58,8 +57,8 @@ export class WatchService {
   }
 
   async view(stationId: string): Promise<WatchedFolderView> {
-    const row = await this.store.read.findOne(SettingEntity, { id: KEY + stationId });
-    return { watched: (row?.value as WatchedFolder | null) ?? null, fault: this.faults.get(stationId) ?? null };
+    const row = await this.store.read.findOne(WatchedFolderEntity, { id: stationId });
+    return { watched: row && folderOf(row), fault: this.faults.get(stationId) ?? null };
   }
 
   /** Watches a folder from now on; null watches none. */
@@ -71,12 +70,10 @@ export class WatchService {
     }
     const label = watched ? `Watch the folder ${watched.folder}` : 'Watch no folder';
     const written = await this.store.write({ clientId, stationId, label }, async (changes) => {
-      const id = KEY + stationId;
-      const there = (await changes.find('setting', id)) !== null;
-      if (watched === null) {
-        if (there) await changes.remove('setting', id);
-      } else if (there) await changes.update('setting', id, { value: watched });
-      else await changes.insert('setting', [{ id, value: watched }]);
+      const there = (await changes.find('watchedFolder', stationId)) !== null;
+      if (watched && there) await changes.update('watchedFolder', stationId, watched);
+      else if (watched) await changes.insert('watchedFolder', [{ id: stationId, ...watched }]);
+      else if (there) await changes.remove('watchedFolder', stationId);
     });
     await this.begin();
     return written;
@@ -151,4 +148,8 @@ export class WatchService {
     }
     this.watching.clear();
   }
+}
+
+function folderOf({ folder, categoryId }: { folder: string; categoryId?: string | null | undefined }): WatchedFolder {
+  return { folder, categoryId: categoryId ?? null };
 }

@@ -1,5 +1,5 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
-import type { JobView, ServerEvent } from '@fuller/contracts';
+import type { JobView, Announcement } from '@fuller/contracts';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 
@@ -25,7 +25,7 @@ export class JobRunner {
   private readonly jobs = new Map<string, { view: JobView; abort: AbortController; done: Promise<void> }>();
 
   constructor(
-    private readonly announce: (event: ServerEvent) => void,
+    private readonly announce: (event: Announcement) => void,
     private readonly reportFault: (error: unknown, job: JobView) => void,
     /** Where jobs are remembered over a restart. */
     private readonly file: string | null = null,

@@ -7,7 +7,7 @@ import { ItemEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { recredit } from './credits.js';
 import { keepFamilies, refuseSeveral } from '../tags/family-service.js';
-import { folds } from './library-service.js';
+import { folds } from './item-row.js';
 import type { Store, Written } from '../store/store.js';
 
 const SHOWN = 200;

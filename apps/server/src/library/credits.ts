@@ -1,42 +1,35 @@
 import { foldText, nameKey, parseCredits } from '@fuller/core';
-import { SettingEntity } from '../db/entities/index.js';
+import { ItemEntity, CreditEntity, OneActEntity } from '../db/entities/index.js';
+import { artistsByKey, itemsPrinting } from '../db/dialect/sqlite/items.js';
 import type { Em } from '../db/orm.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from '../store/change-set.js';
 
 /** Names that read like several artists and are one act. */
-const ACTS = 'acts';
-
 export async function actsOf(em: Em): Promise<readonly string[]> {
-  const row = await em.findOne(SettingEntity, { id: ACTS }, { disableIdentityMap: true });
-  return (row?.value as string[] | undefined) ?? [];
+  const acts = await em.find(OneActEntity, {}, { orderBy: { id: 'asc' }, disableIdentityMap: true });
+  return acts.map(({ name }) => name);
 }
 
 export function isOneAct(name: string, acts: readonly string[]): boolean {
   return acts.some((act) => nameKey(act) === nameKey(name));
 }
 
-/** Keeps a name as one act, or no longer, and credits anew every item that prints it. */
+/** Keeps a name as one act, or no longer, and credits every item that prints it again. */
 export async function setAct(changes: ChangeSet, name: string, one: boolean): Promise<void> {
-  const acts = await actsOf(changes.em);
-  if (isOneAct(name, acts) === one) return;
-  const value = one ? [...acts, name] : acts.filter((act) => nameKey(act) !== nameKey(name));
-  if (await changes.find('setting', ACTS)) await changes.update('setting', ACTS, { value });
-  else await changes.insert('setting', [{ id: ACTS, value }]);
-  const items = (await changes.em.execute('select id, artist from item where instr(artist_fold, ?) > 0', [
-    foldText(name),
-  ])) as { id: string; artist: string }[];
-  for (const { id, artist } of items) await recredit(changes, id, artist);
+  const id = nameKey(name);
+  if (((await changes.find('oneAct', id)) !== null) === one) return;
+  if (one) await changes.insert('oneAct', [{ id, name }]);
+  else await changes.remove('oneAct', id);
+  for (const item of await itemsPrinting(changes.em, foldText(name))) await recredit(changes, item.id, item.artist);
 }
 
-/** Credits an item anew after its artist text has changed. */
+/** Credits an item again after its artist text has changed. */
 export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
-  const old = (await changes.em.execute('select id from credit where item_id = ?', [itemId])) as { id: string }[];
+  const old = await changes.em.find(CreditEntity, { itemId }, { disableIdentityMap: true });
   for (const { id } of old) await changes.remove('credit', id);
-  const [row] = (await changes.em.execute('select credit_pins as pins from item where id = ?', [itemId])) as {
-    pins: string;
-  }[];
-  await addCredits(changes, [{ itemId, artist, pins: JSON.parse(row?.pins ?? '{}') as Record<string, string> }]);
+  const item = await changes.em.findOne(ItemEntity, { id: itemId }, { disableIdentityMap: true });
+  await addCredits(changes, [{ itemId, artist, pins: item?.creditPins ?? {} }]);
 }
 
 /**
@@ -51,15 +44,7 @@ export async function addCredits(
   const known = new Map<string, string>();
   const credited = items.map(({ artist }) => parseCredits(artist, acts));
   const keys = new Set(credited.flatMap((names) => names.map(({ name }) => nameKey(name))));
-  const artists = (await changes.em.execute(
-    `with wanted as (select value as key from json_each(?))
-     select id, name_key as nameKey from artist where name_key in (select key from wanted)
-     union all select artist_id, name_key from artist_alias where name_key in (select key from wanted)`,
-    [JSON.stringify([...keys])],
-  )) as {
-    id: string;
-    nameKey: string;
-  }[];
+  const artists = await artistsByKey(changes.em, keys);
   for (const artist of artists) known.set(artist.nameKey, artist.id);
   const newArtists: Row[] = [];
   const credits: Row[] = [];

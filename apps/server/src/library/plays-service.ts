@@ -1,5 +1,4 @@
 import type { AirplayProof, ItemFit, ItemPlays } from '@fuller/contracts';
-import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import {
   addDays,
   dayFit,
@@ -12,12 +11,13 @@ import {
   heldAt,
   weekdayOf,
   writeCsv,
-  type StationPlay,
 } from '@fuller/core';
 import { ItemEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
-import { PLAYS_BETWEEN } from '../db/dialect/sqlite/station-data.js';
+import { placementsOfItem } from '../db/dialect/sqlite/items.js';
+import { playsBetween, startsOfItem } from '../db/dialect/sqlite/plays.js';
 import { FullerError, notFound } from '../errors.js';
-import { docOf, type LogService } from '../logs/log-service.js';
+import type { LogService } from '../logs/log-service.js';
+import { docOf } from '../logs/stored-logs.js';
 import { tablePdf } from './pdf.js';
 import type { Store } from '../store/store.js';
 
@@ -26,10 +26,6 @@ const SHOWN_PLAYS = 12;
 /** The longest stretch a proof is made for; a year and a day. */
 const MOST_PROOF_DAYS = 367;
 const DAY_MS = 86_400_000;
-const CATEGORY_OF = `select p.category_id as id from placement p join category c on c.id = p.category_id
-  where p.item_id = ? and ${visibleSql('c')} order by c.music desc, c.position limit 1`;
-const AIRED = `select start_ms as startMs from play
-  where station_id = ? and start_ms >= ? and start_ms < ? and start_ms <= ? and item_id = ? order by start_ms`;
 
 /** When items played, where they could, and the proof that they did. */
 export class PlaysService {
@@ -43,12 +39,10 @@ export class PlaysService {
   async plays(stationId: string, itemId: string): Promise<ItemPlays> {
     const { station, categoryId } = await this.find(stationId, itemId);
     const now = this.now();
-    const rows = await this.store.rows<{ startMs: number }>(
-      `select start_ms as startMs from play where station_id = ? and item_id = ? and start_ms >= ? order by start_ms`,
-      [stationId, itemId, now - WEEKS * 7 * DAY_MS],
-    );
-    const past = rows.filter(({ startMs }) => startMs <= now).map(({ startMs }) => startMs);
-    const coming = rows.filter(({ startMs }) => startMs > now).map(({ startMs }) => startMs);
+    const em = this.store.read;
+    const starts = await startsOfItem(em, stationId, itemId, now - WEEKS * 7 * DAY_MS);
+    const past = starts.filter((startMs) => startMs <= now);
+    const coming = starts.filter((startMs) => startMs > now);
     const cells = Array.from({ length: 168 }, () => 0);
     for (const startMs of past) {
       const { date, hour } = localTimeOf(startMs, station.timeZone);
@@ -57,7 +51,7 @@ export class PlaysService {
     const model = new StationModel(
       await this.logs.stationData(stationId, localTimeOf(now, station.timeZone).date, [itemId]),
     );
-    const recent = await this.store.rows<StationPlay>(PLAYS_BETWEEN, [stationId, now - 29 * DAY_MS, now]);
+    const recent = await playsBetween(em, stationId, now - 29 * DAY_MS, now);
     const held = heldAt(model, itemId, categoryId, now, recent);
     return {
       weeks: WEEKS,
@@ -93,7 +87,8 @@ export class PlaysService {
     const begin = hoursOfDay(from, station.timeZone)[0]!.startMs;
     if (until - begin > MOST_PROOF_DAYS * DAY_MS)
       throw new FullerError('INVALID', 'A proof covers a year at most.', 'to');
-    const rows = await this.store.rows<{ startMs: number }>(AIRED, [stationId, begin, until, this.now(), itemId]);
+    const aired = Math.min(until, this.now() + 1);
+    const starts = await startsOfItem(this.store.read, stationId, itemId, begin, aired);
     const item = await this.store.read.findOneOrFail(ItemEntity, { id: itemId });
     return {
       station: station.name,
@@ -105,7 +100,7 @@ export class PlaysService {
       isrc: item.isrc ?? null,
       label: item.label ?? null,
       durationMs: item.durationMs,
-      plays: rows.map(({ startMs }) => ({
+      plays: starts.map((startMs) => ({
         date: localTimeOf(startMs, station.timeZone).date,
         time: formatAirTime(startMs, station.timeZone),
       })),
@@ -161,8 +156,8 @@ export class PlaysService {
     const station = await this.store.read.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     if ((await this.store.read.count(ItemEntity, { id: itemId })) === 0) throw notFound('item', itemId);
-    const [category] = await this.store.rows<{ id: string }>(CATEGORY_OF, [itemId, stationId]);
-    return { station, categoryId: category?.id ?? null };
+    const [placement] = await placementsOfItem(this.store.read, stationId, itemId);
+    return { station, categoryId: placement?.categoryId ?? null };
   }
 }
 

@@ -3,7 +3,7 @@ import type { Services } from '../services.js';
 import { on, type AnyRoute } from '../http/route.js';
 import { changeOf } from '../http/answers.js';
 
-export function libraryRoutes({ library, plays, bulk, worklist }: Services): AnyRoute[] {
+export function libraryRoutes({ library, itemEdits, plays, bulk, worklist }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.bulkPreview, ({ params, body }) => bulk.preview(params.stationId, body)),
     on(ENDPOINTS.bulkWrite, async ({ body, actor }) => {
@@ -22,8 +22,10 @@ export function libraryRoutes({ library, plays, bulk, worklist }: Services): Any
       response.attachment('library.csv').type('text/csv; charset=utf-8').send(text);
     }),
     on(ENDPOINTS.item, ({ params }) => library.card(params.stationId, params.id)),
-    on(ENDPOINTS.patchItem, async ({ params, body, actor }) => changeOf(await library.update(actor, params.id, body))),
-    on(ENDPOINTS.setAct, async ({ body, actor }) => changeOf(await library.setAct(actor, body.name, body.one))),
+    on(ENDPOINTS.patchItem, async ({ params, body, actor }) =>
+      changeOf(await itemEdits.update(actor, params.id, body)),
+    ),
+    on(ENDPOINTS.setAct, async ({ body, actor }) => changeOf(await itemEdits.setAct(actor, body.name, body.one))),
     on(ENDPOINTS.audio, async ({ params, response }) => {
       const file = await library.playableFile(params.id);
       await new Promise<void>((resolve, reject) => {
@@ -37,10 +39,10 @@ export function libraryRoutes({ library, plays, bulk, worklist }: Services): Any
       response.type(type).set('cache-control', 'private, max-age=3600').send(Buffer.from(data));
     }),
     on(ENDPOINTS.place, async ({ body, actor }) => {
-      const written = await library.place(actor, body.itemIds, body.categoryId);
+      const written = await itemEdits.place(actor, body.itemIds, body.categoryId);
       return { ...changeOf(written), moved: written.value };
     }),
-    on(ENDPOINTS.approve, async ({ body, actor }) => changeOf(await library.approve(actor, body.itemIds, body.by))),
+    on(ENDPOINTS.approve, async ({ body, actor }) => changeOf(await itemEdits.approve(actor, body.itemIds, body.by))),
     on(ENDPOINTS.itemPlays, ({ params }) => plays.plays(params.stationId, params.id), {
       reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
     }),

@@ -1,6 +1,5 @@
 import type { StationActor } from '../actor.js';
-import { SettingEntity } from '../db/entities/index.js';
-import { worklistKey } from '../db/dialect/sqlite/item-list.js';
+import { WorklistEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import type { Store, Written } from '../store/store.js';
 
@@ -11,8 +10,8 @@ export class WorklistService {
   constructor(private readonly store: Store) {}
 
   async items(stationId: string): Promise<string[]> {
-    const row = await this.store.read.findOne(SettingEntity, { id: worklistKey(stationId) });
-    return (row?.value as string[] | undefined) ?? [];
+    const row = await this.store.read.findOne(WorklistEntity, { id: stationId });
+    return row?.itemIds ?? [];
   }
 
   change(
@@ -22,14 +21,14 @@ export class WorklistService {
   ): Promise<Written<void>> {
     const label = add.length > 0 ? 'Add to the worklist' : 'Take off the worklist';
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const id = worklistKey(stationId);
-      const row = await changes.find('setting', id);
+      const row = await changes.find('worklist', stationId);
       const gone = new Set(remove);
-      const before = (row?.['value'] as string[] | undefined) ?? [];
-      const value = [...new Set([...before, ...add])].filter((one) => !gone.has(one));
-      if (value.length > MOST_ITEMS) throw new FullerError('INVALID', 'The worklist holds 5,000 items at most.', 'add');
-      if (row) await changes.update('setting', id, { value });
-      else await changes.insert('setting', [{ id, value }]);
+      const before = (row?.['itemIds'] as string[] | undefined) ?? [];
+      const itemIds = [...new Set([...before, ...add])].filter((one) => !gone.has(one));
+      if (itemIds.length > MOST_ITEMS)
+        throw new FullerError('INVALID', 'The worklist holds 5,000 items at most.', 'add');
+      if (row) await changes.update('worklist', stationId, { itemIds });
+      else await changes.insert('worklist', [{ id: stationId, itemIds }]);
     });
   }
 }

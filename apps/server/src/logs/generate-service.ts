@@ -1,17 +1,6 @@
 import type { StationActor } from '../actor.js';
 import type { GeneratedDaySummary } from '@fuller/contracts';
-import {
-  addDays,
-  airedIds,
-  allEntries,
-  formatLocalDateTime,
-  itemOf,
-  StationModel,
-  type DailyLog,
-  type StationData,
-  ruleSentence,
-} from '@fuller/core';
-import type { Em } from '../db/orm.js';
+import { addDays, ruleSentence, type StationData } from '@fuller/core';
 import { FullerError } from '../errors.js';
 import type { Compute } from '../jobs/compute.js';
 import type { GeneratedDayResult } from '../jobs/generate-task.js';
@@ -19,24 +8,15 @@ import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { ReadingThread } from '../readers/reading-thread.js';
 import type { RuleService } from '../rules/rule-service.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
+import { GenerateChecks, refuseEmpty, refuseTakenOff, TakenOffAir, type GenerateRange } from './generate-checks.js';
 import type { Judgement } from './judge.js';
 import type { LogService } from './log-service.js';
 import type { LogWriter } from './log-writer.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Revisions } from '../store/revisions.js';
-import { docOf, type StationReader } from './station-reader.js';
+import type { StationReader } from './station-reader.js';
+import { docOf } from './stored-logs.js';
 import type { Store } from '../store/store.js';
-
-export interface GenerateRange {
-  readonly from: string;
-  readonly days: number;
-  readonly seed: number;
-  readonly only: 'all' | 'open';
-  /** Only these hours of one day, by their place in it. */
-  readonly hours?: readonly number[] | undefined;
-  readonly replaceByHand?: boolean | undefined;
-  readonly answers?: Readonly<Record<string, string>> | undefined;
-}
 
 export interface GenerateOutcome extends JobOutcome {
   readonly result: { days: GeneratedDaySummary[] };
@@ -47,12 +27,6 @@ const LEAD_MS = 15_000;
 const LEAD_PER_DAY_MS = 4_000;
 /** A run is worked out again when the library changes under it, so often at most. */
 const MOST_RUNS = 3;
-
-/** Of some items, those that may not air on a date: gone, ended, not yet on, paused, or without a length. */
-const OFF_AIR = `select coalesce(i.title, 'A deleted item') as title from json_each(?) j left join item i on i.id = j.value
-  where i.id is null or i.end_date < ? or i.start_date > ? or i.paused_until >= ? or i.duration_ms <= 0 limit 1`;
-
-class TakenOffAir extends FullerError {}
 
 interface Parts {
   readonly store: Store;
@@ -75,46 +49,15 @@ interface MadeDay extends GeneratedDayResult {
 
 /** Generates days of a station: computed first, then written all together. */
 export class GenerateService {
-  constructor(private readonly parts: Parts) {}
+  private readonly checks: GenerateChecks;
 
-  /** What can be refused before a job is made of it. */
-  async check(stationId: string, range: GenerateRange): Promise<void> {
-    const { logs, pools, catalogue, now } = this.parts;
-    const { timeZone } = await catalogue.station(stationId);
-    if (range.hours && range.days > 1)
-      throw new FullerError('INVALID', 'Hours are regenerated for one day at a time.', 'hours');
-    const today = formatLocalDateTime(now(), timeZone).slice(0, 10);
-    if (range.from < today)
-      throw new FullerError('INVALID', `${range.from} has aired; only today and later days can be generated.`, 'from');
-    if (range.hours) await logs.mustFind(stationId, range.from);
-    const previous = await logs.find(stationId, range.from);
-    if (previous && range.from === today && range.days === 1) await this.refuseAired(stationId, docOf(previous), range);
-    for (const [question, filter] of Object.entries(range.answers ?? {})) {
-      await pools.read(stationId, filter).catch((error: unknown) => {
-        if (!(error instanceof FullerError)) throw error;
-        throw new FullerError('INVALID', `The answer to “${question}”: ${error.message}`, 'answers');
-      });
-    }
+  constructor(private readonly parts: Parts) {
+    this.checks = new GenerateChecks(parts);
   }
 
-  /** Refuses a run of which everything has aired. */
-  private async refuseAired(stationId: string, log: DailyLog, range: GenerateRange): Promise<void> {
-    const { reader, now } = this.parts;
-    const model = new StationModel(await reader.data(stationId, log.date));
-    const aired = airedIds(model, log, now());
-    const hours = new Set(range.hours);
-    const left = log.hours
-      .filter(({ index }) => !range.hours || hours.has(index))
-      .some(({ entries, startMs, durationMs }) =>
-        entries.length === 0 ? startMs + durationMs > now() : entries.some(({ id }) => !aired.has(id)),
-      );
-    if (left) return;
-    const what = range.hours
-      ? range.hours.length === 1
-        ? 'That hour has'
-        : 'Those hours have'
-      : `All of ${log.date} has`;
-    throw new FullerError('INVALID', `${what} aired or begun to air; there is nothing left to generate.`, 'from');
+  /** What can be refused before a job is made of it. */
+  check(stationId: string, range: GenerateRange): Promise<void> {
+    return this.checks.check(stationId, range);
   }
 
   async run(actor: StationActor, range: GenerateRange, job: RunningJob): Promise<GenerateOutcome> {
@@ -127,30 +70,6 @@ export class GenerateService {
         job.progress(0, `${error.message} Generating again`);
       }
     }
-  }
-
-  /** Refuses what may not air any more: an item can be taken off the air while a run that chose it goes on. */
-  private async refuseTakenOff(em: Em, { date, hours }: DailyLog, before: DailyLog | null): Promise<void> {
-    // What stood there before the run is not its choice.
-    const stood = new Map(before ? allEntries(before).map((entry) => [entry.id, itemOf(entry)]) : []);
-    const chosen = hours.flatMap(({ entries }) =>
-      entries.flatMap((entry) =>
-        entry.kind === 'pick' &&
-        entry.origin === 'engine' &&
-        !entry.locked &&
-        entry.itemId !== null &&
-        stood.get(entry.id) !== entry.itemId
-          ? [entry.itemId]
-          : [],
-      ),
-    );
-    const rows = await this.parts.store.rows<{ title: string }>(
-      OFF_AIR,
-      [JSON.stringify(chosen), date, date, date],
-      em,
-    );
-    if (rows.length > 0)
-      throw new TakenOffAir('CONFLICT', `${rows[0]!.title} was taken off the air while ${date} was being generated.`);
   }
 
   private async make(stationId: string, range: GenerateRange, job: RunningJob): Promise<MadeDay[]> {
@@ -225,7 +144,7 @@ export class GenerateService {
             'CONFLICT',
             `Generating took so long that more of ${log.date} has aired; nothing was written.`,
           );
-        await this.refuseTakenOff(changes.em, log, current && docOf(current));
+        await refuseTakenOff(changes.em, log, current && docOf(current));
         await logWriter.save(changes, stationId, log, judged);
         job.signal.throwIfAborted();
       }
@@ -244,10 +163,4 @@ export class GenerateService {
 function labelOf({ from, days, hours }: GenerateRange): string {
   if (hours) return `Regenerate ${hours.length === 1 ? 'an hour' : `${hours.length} hours`} of ${from}`;
   return days === 1 ? `Generate ${from}` : `Generate ${days} days from ${from}`;
-}
-
-function refuseEmpty(log: DailyLog, date: string): void {
-  if (allEntries(log).length === 0) {
-    throw new FullerError('INVALID', `No clock runs on ${date}; paint the week or choose a default clock.`, 'from');
-  }
 }

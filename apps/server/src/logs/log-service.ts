@@ -11,16 +11,16 @@ import {
   type StationData,
   type Strain,
 } from '@fuller/core';
+import { datesPlayedWithoutLog, logCounts } from '../db/dialect/sqlite/plays.js';
 import { DailyLogEntity, HandOverEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import type { Judge } from './judge.js';
 import { dayState, hoursToCome } from './log-words.js';
 import type { PlanService } from '../week/plan-service.js';
-import { docOf, readLog, type StationReader } from './station-reader.js';
+import type { StationReader } from './station-reader.js';
+import { docOf, readLog } from './stored-logs.js';
 import type { Store } from '../store/store.js';
-
-export { docOf } from './station-reader.js';
 
 /** Daily logs as they are read and judged. */
 export class LogService {
@@ -58,16 +58,18 @@ export class LogService {
     return {
       revision,
       log: log as LogView['log'],
-      items: await this.reader.logItems(allEntries(log).flatMap((entry) => itemOf(entry) ?? [])),
+      items: await this.reader.shown.withIds(allEntries(log).flatMap((entry) => itemOf(entry) ?? [])),
       strains: [...strains],
     };
   }
 
   /** What a day has played, as far as anything is known of it. */
   async aired(stationId: string, date: string): Promise<AiredPlay[]> {
-    const plays = (await this.reader.plays(stationId, date, date)).filter(({ startMs }) => startMs <= this.now());
+    const plays = (await this.reader.plays.between(stationId, date, date)).filter(
+      ({ startMs }) => startMs <= this.now(),
+    );
     const items = new Map(
-      (await this.reader.logItems(plays.map(({ itemId }) => itemId))).map((item) => [item.id, item]),
+      (await this.reader.shown.withIds(plays.map(({ itemId }) => itemId))).map((item) => [item.id, item]),
     );
     return plays.map(({ itemId, startMs }) => {
       const item = items.get(itemId);
@@ -78,7 +80,7 @@ export class LogService {
   /** What the desk needs to judge a day's log by itself. */
   async deskData(stationId: string, date: string): Promise<DeskData> {
     const data = await this.stationData(stationId, date);
-    return { data, items: await this.reader.logItems(Object.values(data.categories).flat()) };
+    return { data, items: await this.reader.shown.withIds(Object.values(data.categories).flat()) };
   }
 
   /** The hours of logs from today on that the clocks would make otherwise now. */
@@ -113,25 +115,9 @@ export class LogService {
     if (!station) throw notFound('station', stationId);
     const until = addDays(from, count - 1);
     const em = this.store.read;
-    const logs = await this.store.rows<{
-      date: string;
-      slots: number;
-      open: number;
-      strains: number;
-      revision: number;
-    }>(
-      `select "date", slots, "open", strains, revision from daily_log where station_id = ? and "date" between ? and ?`,
-      [stationId, from, until],
-    );
+    const logs = await logCounts(em, stationId, from, until);
     const records = await em.find(HandOverEntity, { stationId, date: { $gte: from, $lte: until } });
-    const aired = new Set(
-      (
-        await this.store.rows<{ date: string }>(
-          `select distinct "date" from play where station_id = ? and log_id is null and "date" between ? and ?`,
-          [stationId, from, until],
-        )
-      ).map((row) => row.date),
-    );
+    const aired = new Set(await datesPlayedWithoutLog(em, stationId, from, until));
     const today = formatLocalDateTime(this.now(), station.timeZone).slice(0, 10);
     return Array.from({ length: count }, (_, index) => {
       const date = addDays(from, index);

@@ -3,7 +3,8 @@ import { DailyLogEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { type ChangeSet, type RecordedChange } from '../store/change-set.js';
 import { afterEdit, listed, sameShape } from './log-words.js';
-import { docOf, type StationReader } from './station-reader.js';
+import type { StationReader } from './station-reader.js';
+import { docOf } from './stored-logs.js';
 import type { Store } from '../store/store.js';
 import type { LogChange } from './log-change.js';
 import type { LogService } from './log-service.js';
@@ -17,7 +18,7 @@ export class LogUndo {
     private readonly logs: LogService,
     private readonly writer: LogWriter,
   ) {
-    store.onRevert('log', (changes, change, madeAtMs) => this.revert(changes, change, madeAtMs));
+    store.undoing.onRevert('log', (changes, change, madeAtMs) => this.revert(changes, change, madeAtMs));
   }
 
   private async revert(changes: ChangeSet, change: RecordedChange, madeAtMs: number): Promise<void> {

@@ -12,13 +12,15 @@ import {
   type LogHour,
   type StationPlay,
 } from '@fuller/core';
+import { playsOfLog } from '../db/dialect/sqlite/plays.js';
 import { DailyLogEntity, PlayEntity, type DailyLogRecord } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { staleRevision, type ChangeSet } from '../store/change-set.js';
 import type { Judgement } from './judge.js';
 import { afterEdit, labelOf, sameShape } from './log-words.js';
-import { docOf, logRevision, type StationReader } from './station-reader.js';
+import type { StationReader } from './station-reader.js';
+import { docOf, logRevision } from './stored-logs.js';
 import type { Store, Written } from '../store/store.js';
 import type { LogChange } from './log-change.js';
 import type { LogService } from './log-service.js';
@@ -39,7 +41,7 @@ export class LogWriter {
     hand: HandEdit,
   ): Promise<Written<LogView>> {
     const edit = byHand(hand);
-    if (hand.type === 'replace' && (await this.reader.logItems([hand.itemId])).length === 0)
+    if (hand.type === 'replace' && (await this.reader.shown.withIds([hand.itemId])).length === 0)
       throw notFound('item', hand.itemId);
     const row = await this.logs.mustFind(stationId, date);
     if (row.revision !== revision) throw staleRevision('log');
@@ -54,7 +56,7 @@ export class LogWriter {
       await this.apply(changes, row, before, edit, { log, judged });
     });
     const value = await this.logs.viewOf(revision + 1, log, judged.strains);
-    const item = hand.type === 'replace' ? await this.reader.logItems([hand.itemId]) : [];
+    const item = hand.type === 'replace' ? await this.reader.shown.withIds([hand.itemId]) : [];
     this.store.tell({
       type: 'log',
       stationId,
@@ -131,11 +133,7 @@ export class LogWriter {
   ): Promise<void> {
     const keyOf = ({ itemId, startMs }: StationPlay): string => `${startMs} ${itemId}`;
     const wanted = new Map(plays.map((play) => [keyOf(play), play]));
-    const held = await this.store.rows<StationPlay & { id: number }>(
-      'select id, item_id as itemId, start_ms as startMs from play where log_id = ?',
-      [id],
-      em,
-    );
+    const held = await playsOfLog(em, id);
     const gone: number[] = [];
     for (const play of held) if (!wanted.delete(keyOf(play))) gone.push(play.id);
     for (let from = 0; from < gone.length; from += 500)

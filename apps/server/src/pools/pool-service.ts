@@ -3,7 +3,7 @@ import { visibleTo } from '../db/visible.js';
 import type { PoolRow } from '@fuller/contracts';
 import { drawOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
 import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
-import { countQuery, idsQuery } from '../db/dialect/sqlite/item-list.js';
+import { countFound, idsFound } from '../db/dialect/sqlite/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
@@ -51,9 +51,7 @@ export class PoolService {
 
   /** How many items a filter finds now; throws INVALID when it cannot be read. */
   async count(stationId: string, text: string): Promise<number> {
-    const { sql, parameters } = countQuery(stationId, await this.read(stationId, text), this.now());
-    const [counted] = await this.store.rows<{ total: number }>(sql, parameters);
-    return counted!.total;
+    return countFound(this.store.read, stationId, await this.read(stationId, text), this.now());
   }
 
   /** The items each of some pools holds now, by pool id; a pool whose filter cannot be read holds none. */
@@ -64,12 +62,7 @@ export class PoolService {
     const found: Record<string, string[]> = {};
     for (const { id, filter } of pools) {
       const parsed = parseFilter(filter, vocabulary);
-      if (!parsed.ok) {
-        found[id] = [];
-        continue;
-      }
-      const { sql, parameters } = idsQuery(stationId, parsed.filter, this.now());
-      found[id] = (await this.store.rows<{ id: string }>(sql, parameters)).map((row) => row.id);
+      found[id] = parsed.ok ? await idsFound(this.store.read, stationId, parsed.filter, this.now()) : [];
     }
     return found;
   }
@@ -81,12 +74,7 @@ export class PoolService {
     const vocabulary = await this.vocabulary(stationId);
     for (const text of new Set(texts)) {
       const parsed = parseFilter(text, vocabulary);
-      if (!parsed.ok) {
-        found[text] = [];
-        continue;
-      }
-      const { sql, parameters } = idsQuery(stationId, parsed.filter, this.now());
-      found[text] = (await this.store.rows<{ id: string }>(sql, parameters)).map((row) => row.id);
+      found[text] = parsed.ok ? await idsFound(this.store.read, stationId, parsed.filter, this.now()) : [];
     }
     return found;
   }
@@ -99,9 +87,7 @@ export class PoolService {
     const parsed = parseFilter(text, vocabulary);
     // A category or a tag value it names may have gone since.
     if (!parsed.ok) return { items: 0, fault: parsed.fault.why };
-    const { sql, parameters } = countQuery(stationId, parsed.filter, this.now());
-    const [counted] = await this.store.rows<{ total: number }>(sql, parameters);
-    return { items: counted!.total, fault: null };
+    return { items: await countFound(this.store.read, stationId, parsed.filter, this.now()), fault: null };
   }
 
   async create(

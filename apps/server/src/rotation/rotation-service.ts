@@ -17,7 +17,7 @@ import {
   type StationPlay,
   type TurnOrder,
 } from '@fuller/core';
-import { CategoryEntity, SettingEntity } from '../db/entities/index.js';
+import { CategoryEntity, RotationPlanEntity, StationEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import type { StationReader } from '../logs/station-reader.js';
 import type { Store, Written } from '../store/store.js';
@@ -25,9 +25,6 @@ import type { Store, Written } from '../store/store.js';
 const WEEKS = 8;
 const DAY_MS = 86_400_000;
 const SHOWN_PICKS = 20;
-const PLAN = 'rotation-plan:';
-
-type Plans = Record<string, RotationPlan>;
 
 /** The turnover sheet of a station: what its categories promise in the real week, and what they have kept of it. */
 export class RotationService {
@@ -46,7 +43,7 @@ export class RotationService {
       rows: rows.map((row) => ({
         ...row,
         rests: [...row.rests],
-        plan: plans[row.categoryId] ?? null,
+        plan: plans.get(row.categoryId) ?? null,
       })) as RotationSheet['rows'],
     };
   }
@@ -114,32 +111,27 @@ export class RotationService {
     const label = plan ? 'Keep a rotation plan' : 'Drop a rotation plan';
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       await changes.mustSee('category', categoryId);
-      const id = PLAN + stationId;
-      const row = await changes.find('setting', id);
-      const { [categoryId]: before, ...others } = (row?.['value'] as Plans | undefined) ?? {};
-      void before;
-      const value = plan ? { ...others, [categoryId]: plan } : others;
-      if (row) await changes.update('setting', id, { value });
-      else await changes.insert('setting', [{ id, value }]);
+      const id = `${stationId}:${categoryId}`;
+      const there = (await changes.find('rotationPlan', id)) !== null;
+      if (plan && there) await changes.update('rotationPlan', id, plan);
+      else if (plan) await changes.insert('rotationPlan', [{ id, stationId, categoryId, ...plan }]);
+      else if (there) await changes.remove('rotationPlan', id);
     });
   }
 
-  private async plans(stationId: string): Promise<Plans> {
-    const row = await this.store.read.findOne(SettingEntity, { id: PLAN + stationId });
-    return (row?.value as Plans | undefined) ?? {};
+  private async plans(stationId: string): Promise<Map<string, RotationPlan>> {
+    const rows = await this.store.read.find(RotationPlanEntity, { stationId });
+    return new Map(rows.map(({ categoryId, items, slotsPerWeek }) => [categoryId, { items, slotsPerWeek }]));
   }
 
   private async read(stationId: string): Promise<{ model: StationModel; plays: StationPlay[]; date: string }> {
     const nowMs = this.now();
-    const [station] = await this.store.rows<{ timeZone: string }>(
-      'select time_zone as timeZone from station where id = ?',
-      [stationId],
-    );
+    const station = await this.store.read.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     const { date } = localTimeOf(nowMs, station.timeZone);
     const model = new StationModel(await this.reader.data(stationId, date));
     const fromMs = nowMs - WEEKS * 7 * DAY_MS;
-    const plays = await this.reader.plays(stationId, addDays(date, -WEEKS * 7), date);
+    const plays = await this.reader.plays.between(stationId, addDays(date, -WEEKS * 7), date);
     return { model, plays: plays.filter(({ startMs }) => startMs >= fromMs && startMs <= nowMs), date };
   }
 }

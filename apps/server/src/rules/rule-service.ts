@@ -25,7 +25,7 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
-import { nextPosition } from '../store/next-position.js';
+import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import type { Store, Written } from '../store/store.js';
 
 type Write<T> = Promise<Written<T>>;
@@ -69,7 +69,7 @@ export class RuleService {
       async (changes) => {
         await mustKnow(changes.em, fields);
         const id = newId();
-        const position = await nextPosition(changes, 'rule');
+        const position = await nextPosition(changes.em, 'rule');
         await changes.insert('rule', [{ ...fields, id, revision: 1, scope: 'station', stationId, position }]);
         return id;
       },

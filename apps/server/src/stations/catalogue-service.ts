@@ -1,7 +1,9 @@
 import { visibleTo } from '../db/visible.js';
-import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
 import { drawOf, itemOfLine, localTimeOf, weeklyDemand, type AirPlan } from '@fuller/core';
+import { countItemsSeen } from '../db/dialect/sqlite/categories.js';
+import { itemsOfClocks } from '../db/dialect/sqlite/items.js';
+import { momentsByCategory } from '../db/dialect/sqlite/lengths.js';
 import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import {
@@ -100,24 +102,19 @@ export class CatalogueService {
     withoutCategory: number;
     byCategory: Map<string, CategoryTotals>;
   }> {
-    const [counts] = await this.store.rows<{ items: number; bare: number }>(
-      `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
-         where p.item_id = i.id and ${visibleSql('c')})) as bare
-       from item i where ${visibleSql('i')}`,
-      [stationId, stationId],
-    );
-    const rows = await this.store.rows<{ category_id: string; items: number; average: number; squares: number }>(
-      `select p.category_id, count(*) as items, avg(i.duration_ms) as average,
-         avg(1.0 * i.duration_ms * i.duration_ms) as squares
-       from placement p join item i on i.id = p.item_id group by p.category_id`,
-    );
+    const em = this.store.read;
+    const counts = await countItemsSeen(em, stationId);
+    const rows = await momentsByCategory(em);
     return {
-      items: counts!.items,
-      withoutCategory: counts!.bare ?? 0,
+      ...counts,
       byCategory: new Map(
-        rows.map(({ category_id: id, items, average, squares }) => [
-          id,
-          { items, averageMs: Math.round(average), standardDeviationMs: standardDeviationOf(average, squares) },
+        rows.map(({ categoryId, items, average, squares }) => [
+          categoryId,
+          {
+            items,
+            averageMs: Math.round(average ?? 0),
+            standardDeviationMs: standardDeviationOf(average ?? 0, squares ?? 0),
+          },
         ]),
       ),
     };
@@ -127,9 +124,6 @@ export class CatalogueService {
     const named = clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? []));
     const ids = [...new Set([...named, ...shows.flatMap(({ announcementId }) => announcementId ?? [])])];
     if (ids.length === 0) return [];
-    return this.store.rows(
-      `select id, title, kind, duration_ms as durationMs from item where id in (${ids.map(() => '?').join(',')})`,
-      ids,
-    );
+    return itemsOfClocks(this.store.read, ids);
   }
 }

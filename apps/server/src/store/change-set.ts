@@ -1,60 +1,12 @@
-import { isDeepStrictEqual } from 'node:util';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
-import {
-  ActivityEntity,
-  ArtistAliasEntity,
-  ArtistEntity,
-  CategoryEntity,
-  CategoryGroupEntity,
-  ClockEntity,
-  CreditEntity,
-  DatePlanEntity,
-  HandOverEntity,
-  ItemEntity,
-  PlacementEntity,
-  PoolEntity,
-  RuleEntity,
-  SettingEntity,
-  ShowEntity,
-  TagFamilyEntity,
-  WeekPlanEntity,
-} from '../db/entities/index.js';
+import { ActivityEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { insertRows, rowsWithIds } from '../db/rows.js';
+import { insertRows, rowsWithIds } from '../db/dialect/sqlite/rows.js';
+import { ENTITY_KINDS, nameOf, VISIBLE, type EntityKind, type Row } from './entity-kinds.js';
+import { isSame } from './same-value.js';
 
-/** The kinds of row a person can change, by the name activities know them under. */
-export const ENTITY_KINDS = {
-  item: ItemEntity,
-  artist: ArtistEntity,
-  artistAlias: ArtistAliasEntity,
-  credit: CreditEntity,
-  tagFamily: TagFamilyEntity,
-  placement: PlacementEntity,
-  pool: PoolEntity,
-  categoryGroup: CategoryGroupEntity,
-  category: CategoryEntity,
-  clock: ClockEntity,
-  week: WeekPlanEntity,
-  show: ShowEntity,
-  datePlan: DatePlanEntity,
-  rule: RuleEntity,
-  setting: SettingEntity,
-  handOver: HandOverEntity,
-} as const;
-export type EntityKind = keyof typeof ENTITY_KINDS;
-export type Row = Record<string, unknown> & { id: string };
-
-/** Kinds of which a row can belong to one station, and what a person calls them. */
-const VISIBLE = {
-  item: 'item',
-  pool: 'pool',
-  category: 'category',
-  clock: 'clock',
-  show: 'show',
-  datePlan: 'date',
-  rule: 'rule',
-} as const;
+export { isEntityKind, type EntityKind, type Row } from './entity-kinds.js';
 
 export interface NewActivity {
   readonly clientId: string;
@@ -69,10 +21,6 @@ export interface RecordedChange {
   readonly thingId: string;
   readonly before: unknown;
   readonly after: unknown;
-}
-
-function nameOf(thing: EntityKind): string {
-  return (ENTITY_KINDS[thing] as unknown as { meta: { className: string } }).meta.className;
 }
 
 const BATCH = 500;
@@ -169,7 +117,7 @@ export class ChangeSet {
   }
 
   /** Writes the activity itself. */
-  async begin(undoes: string | null = null): Promise<void> {
+  async begin(undoes: string | null = null, { unfinished = false } = {}): Promise<void> {
     const { clientId, stationId, label } = this.about;
     await this.em.insert(ActivityEntity, {
       id: this.activityId,
@@ -179,6 +127,7 @@ export class ChangeSet {
       label,
       undoes,
       undoneBy: null,
+      unfinished,
     });
   }
 
@@ -260,14 +209,4 @@ function isUntouched(row: Row | null, after: Row): boolean {
 function refuseTouched(thing: EntityKind, row: Row | null, after: Row): void {
   if (!isUntouched(row, after))
     throw new FullerError('CANNOT_UNDO', `The ${thing} it changed has been changed again since.`);
-}
-
-/** Whether two values come to the same in the database. */
-function isSame(a: unknown, b: unknown): boolean {
-  if (a === b || (a ?? null) === (b ?? null)) return true;
-  return typeof a === 'object' && typeof b === 'object' && isDeepStrictEqual(plain(a), plain(b));
-}
-
-function plain(value: unknown): unknown {
-  return value === undefined ? null : (JSON.parse(JSON.stringify(value ?? null)) as unknown);
 }

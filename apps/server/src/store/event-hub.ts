@@ -1,18 +1,22 @@
-import type { ServerEvent } from '@fuller/contracts';
+import type { Announcement, ServerEvent } from '@fuller/contracts';
+import type { Revisions } from './revisions.js';
 
 type Listener = (event: ServerEvent) => void;
 
-/** Hands every event to whoever listens at the moment. */
+/** Hands every event to whoever listens at the moment, with the revision of the data after it. */
 export class EventHub {
   private readonly listeners = new Set<Listener>();
 
-  readonly announce = (event: ServerEvent): void => {
-    for (const listener of this.listeners) listener(event);
+  constructor(private readonly revisions: Revisions) {}
+
+  readonly announce = (event: Announcement): void => {
+    for (const listener of this.listeners) listener({ ...event, dataRevision: this.revisions.total });
   };
 
-  /** Returns what ends the listening. */
+  /** Begins with where the data stands. Returns what ends the listening. */
   listen(listener: Listener): () => void {
     this.listeners.add(listener);
+    listener({ type: 'ready', dataRevision: this.revisions.total });
     return () => this.listeners.delete(listener);
   }
 }

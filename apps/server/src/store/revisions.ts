@@ -1,33 +1,47 @@
 /** Things whose change leaves everything a station's days are made from as it is. */
-const APART_FROM_GROUND: ReadonlySet<string> = new Set(['log', 'handOver', 'setting']);
+const APART_FROM_GROUND: ReadonlySet<string> = new Set([
+  'log',
+  'handOver',
+  'worklist',
+  'watchedFolder',
+  'rotationPlan',
+  'keptApart',
+  'unreadableNote',
+]);
 
 /**
  * How often what is kept in memory has changed, so that what was worked out from it can be kept too. One server owns
  * the data, so nothing changes behind it.
  */
 export class Revisions {
-  private count = 1;
-  private groundAt = 1;
+  private count: number;
+  private groundAt: number;
   /** Where a write did not say what it changed, everything may have changed. */
   private allDatesAt = 0;
   private readonly dates = new Map<string, Map<string, number>>();
 
-  /** Of everything: any change at all. */
+  /** Counts on from a number; the time of the start, where counts are to grow over restarts too. */
+  constructor(first = 1) {
+    this.count = first;
+    this.groundAt = first;
+  }
+
+  /** Counts every change. */
   get total(): number {
     return this.count;
   }
 
-  /** Of what days are made from: library, categories, clocks, week, rules. */
+  /** Counts changes of what days are made from: library, categories, clocks, week, rules. */
   get ground(): number {
     return this.groundAt;
   }
 
-  /** Of the log and the plays of a station's date, 0 as long as they have not changed. */
+  /** The latest change of the log and the plays of a station's date, 0 as long as they have not changed. */
   ofDate(stationId: string, date: string): number {
     return Math.max(this.allDatesAt, this.dates.get(stationId)?.get(date) ?? 0);
   }
 
-  /** The latest of the logs and plays of some dates, both ends included. */
+  /** The latest change of the logs and plays of some dates, both ends included. */
   ofDates(stationId: string, from: string, to: string): number {
     let latest = this.allDatesAt;
     for (const [date, revision] of this.dates.get(stationId) ?? [])

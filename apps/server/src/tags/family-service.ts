@@ -2,6 +2,7 @@ import type { StationActor } from '../actor.js';
 import type { FamilyPatch, FamilyRow } from '@fuller/contracts';
 import { changeValues, movedValues, nameKey, type TagValue } from '@fuller/core';
 import { TagFamilyEntity, type TagFamilyRecord } from '../db/entities/index.js';
+import { countTagValues, itemsWithFamily } from '../db/dialect/sqlite/categories.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
@@ -9,17 +10,13 @@ import type { ChangeSet } from '../store/change-set.js';
 import { refuseRuledOn, renameInRules } from '../rules/rule-service.js';
 import type { Store, Written } from '../store/store.js';
 
-const USED = `select f.key as family, v.value as value, count(*) as items
-  from item i, json_each(i.tags) f, json_each(f.value) v group by f.key, v.value`;
-const WITH_FAMILY = `select id, tags from item where json_type(tags, ?) is not null`;
-
 /** The tag families of the library and their values. */
 export class FamilyService {
   constructor(private readonly store: Store) {}
 
   async list(): Promise<FamilyRow[]> {
     const rows = await this.store.read.find(TagFamilyEntity, {}, { orderBy: { position: 'asc' } });
-    const used = await this.store.rows<{ family: string; value: string; items: number }>(USED);
+    const used = await countTagValues(this.store.read);
     const items = new Map(used.map((one) => [`${one.family}\u001f${one.value}`, one.items]));
     return rows.map(({ id, revision, name, single, values }) => ({
       id,
@@ -88,14 +85,8 @@ export class FamilyService {
   }
 
   private async itemsWith(em: Em, family: string): Promise<{ itemId: string; tags: Tags; values: string[] }[]> {
-    const rows = (await em.execute(WITH_FAMILY, [`$."${family.replaceAll('"', '')}"`])) as {
-      id: string;
-      tags: string;
-    }[];
-    return rows.map(({ id, tags }) => {
-      const read = JSON.parse(tags) as Tags;
-      return { itemId: id, tags: read, values: read[family] ?? [] };
-    });
+    const rows = await itemsWithFamily(em, family);
+    return rows.map(({ itemId, tags }) => ({ itemId, tags, values: tags[family] ?? [] }));
   }
 }
 

@@ -9,7 +9,7 @@ import { createApp } from '../app.js';
 import { CategoryGroupEntity, StationEntity, StationGroupEntity, WeekPlanEntity } from '../db/entities/index.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { addCredits } from '../library/credits.js';
-import { newItemRow } from '../library/library-service.js';
+import { newItemRow } from '../library/item-row.js';
 import { openServices, type Services } from '../services.js';
 
 /** Noon in Dublin on a Monday. */

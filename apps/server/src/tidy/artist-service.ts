@@ -5,13 +5,12 @@ import { ArtistAliasEntity, ArtistEntity, CreditEntity } from '../db/entities/in
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
+import { countItemsCrediting, itemsCrediting } from '../db/dialect/sqlite/items.js';
 import { recredit } from '../library/credits.js';
-import { folds } from '../library/library-service.js';
+import { folds } from '../library/item-row.js';
 import type { Store, Written } from '../store/store.js';
 
 const SHOWN = 200;
-const CREDITED = `select distinct i.id, i.title, i.artist from credit c join item i on i.id = c.item_id
-  where c.artist_id = ? order by i.title_fold, i.id`;
 
 /** Artists as identities: their names, and which songs are theirs. */
 export class ArtistService {
@@ -20,15 +19,11 @@ export class ArtistService {
   async view(id: string): Promise<ArtistView> {
     const artist = await this.store.read.findOne(ArtistEntity, { id });
     if (!artist) throw notFound('artist', id);
-    const [counted] = await this.store.rows<{ songs: number }>(
-      'select count(distinct item_id) as songs from credit where artist_id = ?',
-      [id],
-    );
     const aliases = await this.store.read.find(ArtistAliasEntity, { artistId: id }, { orderBy: { nameKey: 'asc' } });
     return {
       id,
       name: artist.name,
-      songs: counted!.songs,
+      songs: await countItemsCrediting(this.store.read, id),
       aliases: aliases.map((alias) => ({ id: alias.id, name: alias.name })),
     };
   }
@@ -56,7 +51,7 @@ export class ArtistService {
     const kept = await this.view(id);
     const holder = await this.store.read.findOne(ArtistEntity, { nameKey: nameKey(name) });
     if (!holder || holder.id === id) return { artist: null, rows: [] };
-    const songs = await this.store.rows<{ title: string; artist: string }>(CREDITED, [holder.id]);
+    const songs = await itemsCrediting(this.store.read, holder.id);
     return {
       artist: { id: holder.id, name: holder.name, songs: songs.length },
       rows: songs.slice(0, SHOWN).map(({ title, artist }) => ({
@@ -94,8 +89,7 @@ export class ArtistService {
       if (!alias || alias['artistId'] !== artistId) throw notFound('name', aliasId);
       await changes.remove('artistAlias', aliasId);
       // Songs that print the name are that artist's own again.
-      for (const { id, artist } of (await changes.em.execute(CREDITED, [artistId])) as Song[])
-        await recredit(changes, id, artist);
+      for (const { id, artist } of await itemsCrediting(changes.em, artistId)) await recredit(changes, id, artist);
     });
   }
 
@@ -130,11 +124,6 @@ export class ArtistService {
   }
 }
 
-interface Song {
-  readonly id: string;
-  readonly artist: string;
-}
-
 /** The artist a name key stands for, as a name or as another name; null when for none. */
 async function holderOf(changes: ChangeSet, key: string): Promise<string | null> {
   const artist = await changes.em.findOne(ArtistEntity, { nameKey: key }, { disableIdentityMap: true });
@@ -145,7 +134,7 @@ async function holderOf(changes: ChangeSet, key: string): Promise<string | null>
 
 /** Puts another name in the printed credits of an artist's songs. */
 async function reprint(changes: ChangeSet, artistId: string, before: string, after: string): Promise<void> {
-  for (const { id, artist } of (await changes.em.execute(CREDITED, [artistId])) as Song[]) {
+  for (const { id, artist } of await itemsCrediting(changes.em, artistId)) {
     const text = artist.replaceAll(before, after);
     await changes.update('item', id, { artist: text, ...folds({ artist: text }) });
   }

@@ -1,45 +1,20 @@
 import type { StationActor } from '../actor.js';
-import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
 import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
 import { clusterKey } from '@fuller/core';
-import { SettingEntity } from '../db/entities/index.js';
+import {
+  albumNames,
+  creditedArtists,
+  itemsOfAlbum,
+  scheduledSongs,
+  type AlbumName,
+} from '../db/dialect/sqlite/doubles.js';
+import { KeptApartEntity } from '../db/entities/index.js';
 import type { Compute } from '../jobs/compute.js';
 import { mergeInto } from './artist-service.js';
-import { folds } from '../library/library-service.js';
+import { folds } from '../library/item-row.js';
 import type { PoolService } from '../pools/pool-service.js';
+import type { Revisions } from '../store/revisions.js';
 import type { Store, Written } from '../store/store.js';
-
-const ARTISTS = `select a.id, a.name, count(distinct c.item_id) as songs from artist a join credit c on c.artist_id = a.id group by a.id
-  order by a.name_key`;
-/** Songs that are scheduled: a double that is in no category does no harm. */
-const SONGS = `select i.id, i.title, i.artist, i.duration_ms as durationMs, i.year, min(c.id) as categoryId,
-    coalesce((select a.name from credit r join artist a on a.id = r.artist_id where r.item_id = i.id order by r.position limit 1), '') as mainArtist,
-    (select count(*) from play where station_id = ? and item_id = i.id) as plays
-  from item i join placement p on p.item_id = i.id join category c on c.id = p.category_id
-  where i.kind = 'song' and ${visibleSql('c')} group by i.id order by i.title_fold, i.id`;
-const MAIN_ARTIST = `(select artist_id from credit where item_id = i.id order by position limit 1)`;
-const ALBUMS = `select i.album, a.id as artistId, a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
-  where i.album <> '' group by a.id, i.album order by a.name_key, count(*) desc, i.album`;
-const OF_ALBUM = `select i.id from item i where i.album = ? and ${MAIN_ARTIST} = ?`;
-const REFUSED = 'tidy-refused';
-
-interface Album {
-  readonly album: string;
-  readonly artistId: string;
-  readonly artist: string;
-  readonly songs: number;
-}
-
-interface Songs {
-  readonly id: string;
-  readonly title: string;
-  readonly artist: string;
-  readonly durationMs: number;
-  readonly year: number | null;
-  readonly categoryId: string;
-  readonly mainArtist: string;
-  readonly plays: number;
-}
 
 /** What in the library is likely double, or cannot be right. */
 export class TidyService {
@@ -50,12 +25,12 @@ export class TidyService {
     private readonly store: Store,
     private readonly pools: PoolService,
     private readonly compute: Compute,
+    private readonly revisions: Revisions,
     private readonly now: () => number,
   ) {}
 
   async view(stationId: string): Promise<TidyView> {
-    const [row] = await this.store.rows<{ version: number | null }>('select max(rowid) as version from activity');
-    const version = row?.version ?? 0;
+    const version = this.revisions.total;
     const known = this.known.get(stationId);
     if (known?.version === version) return known.view;
     const view = this.look(stationId);
@@ -65,9 +40,10 @@ export class TidyService {
   }
 
   private async look(stationId: string): Promise<TidyView> {
-    const artists = await this.store.rows<{ id: string; name: string; songs: number }>(ARTISTS);
-    const songs = await this.store.rows<Songs>(SONGS, [stationId, stationId]);
-    const albums = await this.store.rows<Album>(ALBUMS);
+    const em = this.store.read;
+    const artists = await creditedArtists(em);
+    const songs = await scheduledSongs(em, stationId);
+    const albums = await albumNames(em);
     const found = await this.compute.run('findDoubles', [
       artists.map(({ id, name }) => ({ id, name })),
       songs.map(({ id, title, mainArtist }) => ({ id, title, artist: mainArtist })),
@@ -101,7 +77,7 @@ export class TidyService {
       albums: found.albums
         .map(({ ids, links }): AlbumCluster => {
           const own = ids.map((id) => albums[Number(id)]!);
-          const [{ artistId, artist }] = own as [Album, ...Album[]];
+          const [{ artistId, artist }] = own as [AlbumName, ...AlbumName[]];
           return {
             key: clusterKey(own.map(({ album }) => `album ${artistId} ${album}`)),
             artistId,
@@ -134,8 +110,7 @@ export class TidyService {
   }
 
   private async refused(): Promise<Set<string>> {
-    const row = await this.store.read.findOne(SettingEntity, { id: REFUSED });
-    return new Set((row?.value as string[] | undefined) ?? []);
+    return new Set((await this.store.read.find(KeptApartEntity, {})).map(({ id }) => id));
   }
 
   /** Makes artists one: their songs are credited to the one that is kept, in the credit as printed too. */
@@ -152,8 +127,8 @@ export class TidyService {
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       for (const { artistId, keep, others } of merges) {
         for (const other of others) {
-          const rows = (await changes.em.execute(OF_ALBUM, [other, artistId])) as { id: string }[];
-          for (const { id } of rows) await changes.update('item', id, { album: keep, ...folds({ album: keep }) });
+          for (const id of await itemsOfAlbum(changes.em, other, artistId))
+            await changes.update('item', id, { album: keep, ...folds({ album: keep }) });
         }
       }
     });
@@ -163,10 +138,9 @@ export class TidyService {
   refuse({ stationId, clientId }: StationActor, keys: readonly string[]): Promise<Written<void>> {
     const label = keys.length === 1 ? 'Tell two things apart' : `Tell ${keys.length} pairs apart`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const row = await changes.find('setting', REFUSED);
-      const value = [...new Set([...((row?.['value'] as string[] | undefined) ?? []), ...keys])];
-      if (row) await changes.update('setting', REFUSED, { value });
-      else await changes.insert('setting', [{ id: REFUSED, value }]);
+      const known = new Set((await changes.em.find(KeptApartEntity, {})).map(({ id }) => id));
+      const rows = [...new Set(keys)].filter((key) => !known.has(key)).map((id) => ({ id }));
+      await changes.insert('keptApart', rows);
     });
   }
 }

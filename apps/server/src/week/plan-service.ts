@@ -1,5 +1,6 @@
 import { visibleTo } from '../db/visible.js';
-import { visibleSql } from '../db/dialect/sqlite/visible-sql.js';
+import { lengthsOfItems } from '../db/dialect/sqlite/items.js';
+import { averageOfDraw, momentsOfDraw } from '../db/dialect/sqlite/lengths.js';
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
 import {
   drawOf,
@@ -78,14 +79,11 @@ export class PlanService {
     for (const { categoryId, filter } of unique) {
       const parsed = filter === '' ? null : parseFilter(filter, vocabulary);
       const inPool = (await this.pools.itemsOf(stationId, [categoryId]))[categoryId];
-      const [row] = await this.store.rows<{ items: number; average: number | null; squares: number | null }>(
-        `select count(*) as items, avg(duration_ms) as average, avg(1.0 * duration_ms * duration_ms) as squares
-         from item where (? or id in (select value from json_each(?)))
-           and (id in (select value from json_each(?)) or exists
-             (select 1 from placement p where p.item_id = item.id and p.category_id = ?))`,
-        [filter === '', JSON.stringify(fitting[filter] ?? []), JSON.stringify(inPool ?? []), categoryId],
-      );
-      const { items, average, squares } = row!;
+      const { items, average, squares } = await momentsOfDraw(this.store.read, {
+        draw: { categoryId, filter },
+        pool: inPool,
+        fitting: filter === '' ? null : (fitting[filter] ?? []),
+      });
       counts.push({
         categoryId,
         filter,
@@ -105,10 +103,7 @@ export class PlanService {
       ...lines.flatMap((line) => itemOfLine(line) ?? []),
       ...plan.shows.flatMap((show) => show.announcementId ?? []),
     ];
-    const items = await this.store.rows<{ id: string; ms: number }>(
-      'select id, duration_ms - coalesce(segue_ms, 0) as ms from item where id in (select value from json_each(?))',
-      [JSON.stringify(itemIds)],
-    );
+    const items = await lengthsOfItems(this.store.read, itemIds);
     const lengthOf = new Map(items.map(({ id, ms }) => [id, ms]));
     const averages = new Map<string, number>();
     for (const draw of lines.flatMap((line) => drawOf(line) ?? [])) {
@@ -118,16 +113,11 @@ export class PlanService {
     return { lengthOf: (id) => lengthOf.get(id) ?? 0, averageOf: (draw) => averages.get(keyOf(draw)) ?? 0 };
   }
 
-  private async averageOf(stationId: string, { categoryId, filter }: Draw): Promise<number> {
+  private async averageOf(stationId: string, draw: Draw): Promise<number> {
+    const { categoryId, filter } = draw;
     const pool = (await this.pools.itemsOf(stationId, [categoryId]))[categoryId];
-    const fitting = filter === '' ? null : (await this.pools.itemsFitting(stationId, [filter]))[filter];
-    const [row] = await this.store.rows<{ ms: number | null }>(
-      `select avg(duration_ms - coalesce(segue_ms, 0)) as ms from item
-       where id in (select item_id from placement where category_id = ? union select value from json_each(?))
-         and (? or id in (select value from json_each(?))) and ${visibleSql('item')}`,
-      [categoryId, JSON.stringify(pool ?? []), fitting === null, JSON.stringify(fitting ?? []), stationId],
-    );
-    return Math.round(row?.ms ?? 0);
+    const fitting = filter === '' ? null : ((await this.pools.itemsFitting(stationId, [filter]))[filter] ?? []);
+    return averageOfDraw(this.store.read, stationId, { draw, pool, fitting });
   }
 }
 

@@ -6,7 +6,7 @@ import { nameKey, type PlanBlock } from '@fuller/core';
 import { ClockEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
-import { nextPosition } from '../store/next-position.js';
+import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-service.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
@@ -38,7 +38,7 @@ export class PlanWriter {
     return this.store.write({ clientId, stationId, label: `New show ${fields.name}` }, async (changes) => {
       await this.refuseShow(changes, stationId, fields, null);
       const id = newId();
-      const position = await nextPosition(changes, 'show');
+      const position = await nextPosition(changes.em, 'show');
       await changes.insert('show', [
         { ...fields, id, revision: 1, stationId, nameKey: nameKey(fields.name), position },
       ]);
@@ -84,7 +84,7 @@ export class PlanWriter {
       refuseUnknownBlocks(fields.blocks, await knownIds(changes, stationId));
       const id = newId();
       const { like, ...rest } = fields;
-      const position = await nextPosition(changes, 'date_plan');
+      const position = await nextPosition(changes.em, 'date_plan');
       await changes.insert('datePlan', [{ ...rest, likeDay: like, id, revision: 1, stationId, position }]);
       return id;
     });

@@ -8,7 +8,7 @@ export const longTasks = {
   writeImport: (tools: ImportTools, job: RunningJob, open: OpenImport, clientId: string, category: string | null) =>
     writeImport(tools, open, clientId, category, job),
   undo: (tools: ImportTools, _job: RunningJob, activityId: string, clientId: string) =>
-    tools.store.undo(activityId, clientId),
+    tools.store.undoing.undo(activityId, clientId),
 };
 export type LongTasks = typeof longTasks;
 export type LongTask = keyof LongTasks;

@@ -1,4 +1,4 @@
-import type { ServerEvent } from '@fuller/contracts';
+import type { Announcement } from '@fuller/contracts';
 import type { ErrorCode } from '../errors.js';
 import type { LongTask } from './long-tasks.js';
 
@@ -23,7 +23,7 @@ export type FromWriter =
   | { readonly what: 'turn wanted' | 'turn over' }
   | { readonly what: 'progress'; readonly share: number; readonly doing: string }
   | { readonly what: 'committed'; readonly things: readonly string[] }
-  | { readonly what: 'event'; readonly event: ServerEvent }
+  | { readonly what: 'event'; readonly event: Announcement }
   | { readonly what: 'done'; readonly value: unknown }
   | {
       readonly what: 'failed';

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
-import type { ServerEvent } from '@fuller/contracts';
+import type { Announcement } from '@fuller/contracts';
 import type { Mutex } from 'async-mutex';
 import { endThread } from '../end-thread.js';
 import { FullerError } from '../errors.js';
@@ -19,7 +19,7 @@ export interface Surroundings {
   /** Whose turn it is to write. */
   readonly writing: Mutex;
   readonly committed: (things: ReadonlySet<string>) => void;
-  readonly announce: (event: ServerEvent) => void;
+  readonly announce: (event: Announcement) => void;
   /** Takes back what a thread that died had begun to write. */
   readonly takeBack: () => Promise<unknown>;
 }

@@ -13,6 +13,8 @@ export const ActivityEntity = defineEntity({
     /** The activity this one undoes. */
     undoes: p.string().nullable(),
     undoneBy: p.string().nullable(),
+    /** Whether it is written in batches that are not all there yet. */
+    unfinished: p.boolean().default(false),
   },
 });
 export type ActivityRecord = InferEntity<typeof ActivityEntity>;
@@ -31,3 +33,10 @@ export const ActivityChangeEntity = defineEntity({
   },
 });
 export type ActivityChangeRecord = InferEntity<typeof ActivityChangeEntity>;
+
+/** What a person is told of a stored document that could not be read. */
+export const UnreadableNoteEntity = defineEntity({
+  name: 'UnreadableNote',
+  tableName: 'unreadable_note',
+  properties: { id: p.string().primary(), text: p.string() },
+});

@@ -1,3 +1,4 @@
+import type { ImportSettings } from '@fuller/contracts';
 import type { ItemKind, Scope, TagValue } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
@@ -109,3 +110,42 @@ export const PlacementEntity = defineEntity({
   properties: { id: p.string().primary(), itemId: p.string(), categoryId: p.string() },
 });
 export type PlacementRecord = InferEntity<typeof PlacementEntity>;
+
+/** A name that reads like several artists and is one act; its id is the name's key. */
+export const OneActEntity = defineEntity({
+  name: 'OneAct',
+  tableName: 'one_act',
+  properties: { id: p.string().primary(), name: p.string() },
+});
+
+/** A finding of the tidy page that a person has said is none; its id is the finding's key. */
+export const KeptApartEntity = defineEntity({
+  name: 'KeptApart',
+  tableName: 'kept_apart',
+  properties: { id: p.string().primary() },
+});
+
+/** The items a station's people have collected, in the order they were added; its id is the station's. */
+export const WorklistEntity = defineEntity({
+  name: 'Worklist',
+  tableName: 'worklist',
+  properties: { id: p.string().primary(), itemIds: p.json<string[]>() },
+});
+
+/** How a station mapped the columns of a table, by the columns' names. */
+export const ColumnMappingEntity = defineEntity({
+  name: 'ColumnMapping',
+  tableName: 'column_mapping',
+  properties: {
+    stationId: p.string().primary(),
+    columns: p.string().primary(),
+    mapping: p.json<ImportSettings['mapping']>(),
+  },
+});
+
+/** The folder a station watches for new audio; its id is the station's. */
+export const WatchedFolderEntity = defineEntity({
+  name: 'WatchedFolder',
+  tableName: 'watched_folder',
+  properties: { id: p.string().primary(), folder: p.string(), categoryId: p.string().nullable() },
+});

@@ -142,3 +142,16 @@ export const RuleEntity = defineEntity({
   },
 });
 export type RuleRecord = InferEntity<typeof RuleEntity>;
+
+/** What a category of a station is to come to one day; its id is made of both ids. */
+export const RotationPlanEntity = defineEntity({
+  name: 'RotationPlan',
+  tableName: 'rotation_plan',
+  properties: {
+    id: p.string().primary(),
+    stationId: p.string(),
+    categoryId: p.string(),
+    items: p.integer(),
+    slotsPerWeek: p.integer(),
+  },
+});

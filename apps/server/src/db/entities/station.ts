@@ -20,10 +20,3 @@ export const StationEntity = defineEntity({
   },
 });
 export type StationRecord = InferEntity<typeof StationEntity>;
-
-/** One value of a station by name: output settings, remembered mappings. */
-export const SettingEntity = defineEntity({
-  name: 'Setting',
-  tableName: 'setting',
-  properties: { id: p.string().primary(), value: p.json<unknown>() },
-});

@@ -1,11 +1,13 @@
-import type { ItemQuery } from '@fuller/contracts';
-import { visibleSql } from './visible-sql.js';
-import type { Filter } from '@fuller/core';
+import type { ItemQuery, ItemRow } from '@fuller/contracts';
+import type { Filter, ItemKind } from '@fuller/core';
+import type { Em } from '../../orm.js';
 import { filterConditions, VISIBLE_CATEGORIES } from './filter-sql.js';
+import { rowOf, rowsOf } from './query.js';
+import { visibleSql } from './visible-sql.js';
 
-export interface ItemListRow {
+interface ItemListRow {
   readonly id: string;
-  readonly kind: string;
+  readonly kind: ItemKind;
   readonly title: string;
   readonly artist: string;
   readonly album: string;
@@ -30,26 +32,17 @@ const SORT_COLUMNS: Readonly<Record<ItemQuery['sort'], string>> = {
 const LAST_PLAYS = `left join (select item_id, max(start_ms) as last from play where station_id = ? and start_ms <= ?
   group by item_id) l on l.item_id = i.id`;
 
-export interface Query {
-  readonly sql: string;
-  readonly parameters: readonly unknown[];
-}
-
 /** Stands in place of a category id for the items on a station's worklist. */
 const WORKLIST = 'worklist';
 
-/** The setting that holds a station's worklist. */
-export function worklistKey(stationId: string): string {
-  return `worklist:${stationId}`;
-}
-
 /** The items a station sees that a query asks for: how many, and one page of them. */
-export function itemListQueries(
+export async function itemPage(
+  em: Em,
   stationId: string,
   query: ItemQuery,
   filter: Filter,
   nowMs: number,
-): { count: Query; page: Query } {
+): Promise<{ total: number; rows: ItemRow[] }> {
   const { where, parameters } = itemConditions(stationId, query, filter, nowMs);
   const needsName = query.sort === 'category';
   const byLast = query.sort === 'lastPlayed';
@@ -63,12 +56,20 @@ export function itemListQueries(
       (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as lastPlayedMs
     from page join item i on i.rowid = page.place order by page.sort_key ${query.dir} nulls last, i.id`;
   const sorted = needsName ? [stationId] : byLast ? [stationId, nowMs] : [];
+  const { total } = await rowOf<{ total: number }>(
+    em,
+    `select count(*) as total from item i where ${where}`,
+    parameters,
+  );
+  const shown = [query.limit, query.offset, stationId, stationId, nowMs];
+  const rows = await rowsOf<ItemListRow>(em, page, [...sorted, ...parameters, ...shown]);
   return {
-    count: { sql: `select count(*) as total from item i where ${where}`, parameters },
-    page: {
-      sql: page,
-      parameters: [...sorted, ...parameters, query.limit, query.offset, stationId, stationId, nowMs],
-    },
+    total,
+    rows: rows.map(({ categories, file, ...row }) => ({
+      ...row,
+      categoryIds: categories ? categories.split(',') : [],
+      hasFile: file !== null,
+    })),
   };
 }
 
@@ -88,8 +89,8 @@ function itemConditions(
     conditions.push(`not exists (select 1 ${VISIBLE_CATEGORIES})`);
     parameters.push(stationId);
   } else if (query.category === WORKLIST) {
-    conditions.push('i.id in (select value from json_each((select value from setting where id = ?)))');
-    parameters.push(worklistKey(stationId));
+    conditions.push('i.id in (select value from json_each((select item_ids from worklist where id = ?)))');
+    parameters.push(stationId);
   } else if (query.category) {
     conditions.push('i.id in (select item_id from placement where category_id = ?)');
     parameters.push(query.category);
@@ -102,17 +103,27 @@ function itemConditions(
 }
 
 /** How many items a station sees that a filter asks for. */
-export function countQuery(stationId: string, filter: Filter, nowMs: number): Query {
-  const conditions = filterConditions(filter, stationId, nowMs);
-  const where = [`${visibleSql('i')}`, ...conditions.map((condition) => condition.sql)];
-  return {
-    sql: `select count(*) as total from item i where ${where.join(' and ')}`,
-    parameters: [stationId, ...conditions.flatMap((condition) => condition.parameters)],
-  };
+export async function countFound(em: Em, stationId: string, filter: Filter, nowMs: number): Promise<number> {
+  const { where, parameters } = filterQuery(stationId, filter, nowMs);
+  const { total } = await rowOf<{ total: number }>(
+    em,
+    `select count(*) as total from item i where ${where}`,
+    parameters,
+  );
+  return total;
 }
 
 /** The ids of the items a station sees that a filter asks for. */
-export function idsQuery(stationId: string, filter: Filter, nowMs: number): Query {
-  const { sql, parameters } = countQuery(stationId, filter, nowMs);
-  return { sql: `${sql.replace('count(*) as total', 'i.id')} order by i.id`, parameters };
+export async function idsFound(em: Em, stationId: string, filter: Filter, nowMs: number): Promise<string[]> {
+  const { where, parameters } = filterQuery(stationId, filter, nowMs);
+  const rows = await rowsOf<{ id: string }>(em, `select i.id from item i where ${where} order by i.id`, parameters);
+  return rows.map(({ id }) => id);
+}
+
+function filterQuery(stationId: string, filter: Filter, nowMs: number): { where: string; parameters: unknown[] } {
+  const conditions = filterConditions(filter, stationId, nowMs);
+  return {
+    where: [visibleSql('i'), ...conditions.map(({ sql }) => sql)].join(' and '),
+    parameters: [stationId, ...conditions.flatMap(({ parameters }) => parameters)],
+  };
 }

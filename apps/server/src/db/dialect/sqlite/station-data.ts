@@ -1,4 +1,9 @@
+import type { LogItem } from '@fuller/contracts';
+import type { StationData } from '@fuller/core';
+import type { Em } from '../../orm.js';
+import { list, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
+
 const SCHEDULED = `
   select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
     i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
@@ -6,31 +11,89 @@ const SCHEDULED = `
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
   from item i where ${visibleSql('i')}`;
 
+type ScheduledItem = StationData['items'][number];
+
+interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'mainArtistIds' | 'tags'> {
+  readonly artists: string | null;
+  readonly mainArtists: string | null;
+  readonly approved: number;
+  /** JSON. */
+  readonly tags: string;
+}
+
 /**
- * Items of a station that stand in a category or have been played, with what generation looks at; artist ids are joined
- * by commas, main artist first. The station's id is given twice.
+ * Items of a station that stand in a category or have been played, with what generation looks at, main artist first;
+ * of tag families only those named.
  */
-export const SCHEDULED_ITEMS = `${SCHEDULED}
-  and i.id in (select item_id from placement union select item_id from play where station_id = ?) order by i.id`;
+export async function scheduledItems(
+  em: Em,
+  stationId: string,
+  families: ReadonlySet<string>,
+): Promise<ScheduledItem[]> {
+  const rows = await rowsOf<ScheduledRow>(
+    em,
+    `${SCHEDULED} and i.id in (select item_id from placement union select item_id from play where station_id = ?)
+     order by i.id`,
+    [stationId, stationId],
+  );
+  return rows.map((row) => itemOfRow(row, families));
+}
 
-/** The same of items with some ids, a JSON array. */
-export const SCHEDULED_ITEMS_WITH_IDS = `${SCHEDULED} and i.id in (select value from json_each(?)) order by i.id`;
+/** The same of items with some ids, with all their tags. */
+export async function itemsWithIds(em: Em, stationId: string, ids: Iterable<string>): Promise<ScheduledItem[]> {
+  const rows = await rowsOf<ScheduledRow>(
+    em,
+    `${SCHEDULED} and i.id in (select value from json_each(?)) order by i.id`,
+    [stationId, list(ids)],
+  );
+  return rows.map((row) => itemOfRow(row, null));
+}
 
-export const PLACEMENTS = `
-  select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
-  where ${visibleSql('c')} order by p.category_id, p.rowid`;
+/** What stands in each category a station sees, in the order it was put there. */
+export async function itemsByCategory(em: Em, stationId: string): Promise<Record<string, string[]>> {
+  const rows = await rowsOf<{ categoryId: string; itemId: string }>(
+    em,
+    `select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
+     where ${visibleSql('c')} order by p.category_id, p.rowid`,
+    [stationId],
+  );
+  const categories: Record<string, string[]> = {};
+  for (const { categoryId, itemId } of rows) (categories[categoryId] ??= []).push(itemId);
+  return categories;
+}
 
-export const PLAYS_BETWEEN = `
-  select item_id as itemId, start_ms as startMs from play
-  where station_id = ? and start_ms >= ? and start_ms < ? order by start_ms, item_id`;
+/** What a log shows of items with some ids. */
+export async function logItems(em: Em, ids: Iterable<string>): Promise<LogItem[]> {
+  const rows = await rowsOf<Omit<LogItem, 'tempo' | 'hasFile'> & { tempo: string | null; hasFile: number }>(
+    em,
+    `select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
+       file is not null as hasFile, json_extract(tags, '$.tempo[0]') as tempo
+     from item where id in (select value from json_each(?))`,
+    [list(ids)],
+  );
+  return rows.map(({ tempo, hasFile, ...row }) => ({
+    ...row,
+    tempo: tempo === null ? null : Number(tempo),
+    hasFile: hasFile === 1,
+  }));
+}
 
-/** Of a station, two dates, both included. */
-export const PLAYS_OF_DATES = `
-  select "date", item_id as itemId, start_ms as startMs from play
-  where station_id = ? and "date" between ? and ? order by start_ms, item_id`;
+/** Of tag families only those named are kept; null keeps all. */
+function itemOfRow(
+  { artists, mainArtists, approved, tags, ...item }: ScheduledRow,
+  families: ReadonlySet<string> | null,
+): ScheduledItem {
+  const asked = families?.size === 0 ? null : pick(JSON.parse(tags) as Record<string, string[]>, families);
+  return {
+    ...item,
+    ...(asked && { tags: asked }),
+    approved: approved === 1,
+    artistIds: artists ? artists.split(',') : [],
+    // Told only where it is not all of them.
+    ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),
+  };
+}
 
-/** What a log shows of items with some ids, a JSON array. */
-export const LOG_ITEMS = `
-  select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
-    file is not null as hasFile, json_extract(tags, '$.tempo[0]') as tempo
-  from item where id in (select value from json_each(?))`;
+function pick(tags: Record<string, string[]>, families: ReadonlySet<string> | null): Record<string, string[]> {
+  return families ? Object.fromEntries(Object.entries(tags).filter(([family]) => families.has(family))) : tags;
+}

@@ -1,5 +1,5 @@
 import type { EntityMetadata, EntityProperty } from '@mikro-orm/core';
-import type { Em } from './orm.js';
+import type { Em } from '../../orm.js';
 
 /** The driver's own connection, as far as it is used here. */
 interface Handle {

@@ -1,0 +1,103 @@
+import { airedIds, allEntries, formatLocalDateTime, itemOf, StationModel, type DailyLog } from '@fuller/core';
+import { titleOffAir } from '../db/dialect/sqlite/items.js';
+import type { Em } from '../db/orm.js';
+import { FullerError } from '../errors.js';
+import type { PoolService } from '../pools/pool-service.js';
+import type { CatalogueService } from '../stations/catalogue-service.js';
+import type { LogService } from './log-service.js';
+import type { StationReader } from './station-reader.js';
+import { docOf } from './stored-logs.js';
+
+export interface GenerateRange {
+  readonly from: string;
+  readonly days: number;
+  readonly seed: number;
+  readonly only: 'all' | 'open';
+  /** Only these hours of one day, by their place in it. */
+  readonly hours?: readonly number[] | undefined;
+  readonly replaceByHand?: boolean | undefined;
+  readonly answers?: Readonly<Record<string, string>> | undefined;
+}
+
+/** An item that a run chose was taken off the air meanwhile. */
+export class TakenOffAir extends FullerError {}
+
+interface Parts {
+  readonly logs: LogService;
+  readonly reader: StationReader;
+  readonly catalogue: CatalogueService;
+  readonly pools: PoolService;
+  readonly now: () => number;
+}
+
+/** Refuses runs that cannot come to anything. */
+export class GenerateChecks {
+  constructor(private readonly parts: Parts) {}
+
+  /** What can be refused before a job is made of it. */
+  async check(stationId: string, range: GenerateRange): Promise<void> {
+    const { logs, pools, catalogue, now } = this.parts;
+    const { timeZone } = await catalogue.station(stationId);
+    if (range.hours && range.days > 1)
+      throw new FullerError('INVALID', 'Hours are regenerated for one day at a time.', 'hours');
+    const today = formatLocalDateTime(now(), timeZone).slice(0, 10);
+    if (range.from < today)
+      throw new FullerError('INVALID', `${range.from} has aired; only today and later days can be generated.`, 'from');
+    if (range.hours) await logs.mustFind(stationId, range.from);
+    const previous = await logs.find(stationId, range.from);
+    if (previous && range.from === today && range.days === 1) await this.refuseAired(stationId, docOf(previous), range);
+    for (const [question, filter] of Object.entries(range.answers ?? {})) {
+      await pools.read(stationId, filter).catch((error: unknown) => {
+        if (!(error instanceof FullerError)) throw error;
+        throw new FullerError('INVALID', `The answer to “${question}”: ${error.message}`, 'answers');
+      });
+    }
+  }
+
+  /** Refuses a run of which everything has aired. */
+  private async refuseAired(stationId: string, log: DailyLog, range: GenerateRange): Promise<void> {
+    const { reader, now } = this.parts;
+    const model = new StationModel(await reader.data(stationId, log.date));
+    const aired = airedIds(model, log, now());
+    const hours = new Set(range.hours);
+    const left = log.hours
+      .filter(({ index }) => !range.hours || hours.has(index))
+      .some(({ entries, startMs, durationMs }) =>
+        entries.length === 0 ? startMs + durationMs > now() : entries.some(({ id }) => !aired.has(id)),
+      );
+    if (left) return;
+    const what = range.hours
+      ? range.hours.length === 1
+        ? 'That hour has'
+        : 'Those hours have'
+      : `All of ${log.date} has`;
+    throw new FullerError('INVALID', `${what} aired or begun to air; there is nothing left to generate.`, 'from');
+  }
+}
+
+/** Refuses what may not air any more: an item can be taken off the air while a run that chose it goes on. */
+export async function refuseTakenOff(em: Em, { date, hours }: DailyLog, before: DailyLog | null): Promise<void> {
+  // What stood there before the run is not its choice.
+  const stood = new Map(before ? allEntries(before).map((entry) => [entry.id, itemOf(entry)]) : []);
+  const chosen = hours.flatMap(({ entries }) =>
+    entries.flatMap((entry) =>
+      entry.kind === 'pick' &&
+      entry.origin === 'engine' &&
+      !entry.locked &&
+      entry.itemId !== null &&
+      stood.get(entry.id) !== entry.itemId
+        ? [entry.itemId]
+        : [],
+    ),
+  );
+  const title = await titleOffAir(em, chosen, date);
+  if (title !== null)
+    throw new TakenOffAir('CONFLICT', `${title} was taken off the air while ${date} was being generated.`);
+}
+
+/** Refuses a day on which no clock runs. */
+export function refuseEmpty(log: DailyLog, date: string): void {
+  if (allEntries(log).length === 0) {
+    throw new FullerError('INVALID', `No clock runs on ${date}; paint the week or choose a default clock.`, 'from');
+  }
+}

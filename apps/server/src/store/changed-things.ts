@@ -1,0 +1,31 @@
+import type { ChangedThing } from '@fuller/contracts';
+
+/** What others have to read again when rows of a kind have changed. */
+const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
+  item: ['library', 'catalogue'],
+  placement: ['library', 'catalogue'],
+  pool: ['library'],
+  artist: ['library'],
+  artistAlias: ['library'],
+  oneAct: ['library'],
+  keptApart: ['library'],
+  tagFamily: ['library'],
+  worklist: ['library'],
+  watchedFolder: ['library'],
+  unreadableNote: ['library'],
+  rotationPlan: ['library'],
+  categoryGroup: ['catalogue'],
+  category: ['catalogue', 'library'],
+  clock: ['catalogue'],
+  week: ['catalogue'],
+  show: ['catalogue'],
+  datePlan: ['catalogue'],
+  rule: ['catalogue', 'logs'],
+  log: ['logs'],
+  handOver: ['hand-over', 'logs'],
+};
+
+/** What an event says has changed, from the kinds of row that were written. */
+export function changedThings(kinds: ReadonlySet<string>): ChangedThing[] {
+  return [...new Set([...kinds].flatMap((kind) => TOUCHED_BY[kind] ?? []))];
+}
