@@ -1,28 +1,32 @@
 // npm test: everything that must hold, on a machine that may have nothing installed yet.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { printCoverage } from './coverage.mjs';
-import { ensureBuilt, ensureInstalled, fail, npx, root, run, say } from './steps.mjs';
+import { ensureInstalled, fail, npx, root, say } from './steps.mjs';
 
 const asksCoverage = process.argv.includes('--core-coverage');
 const only = process.argv.slice(2).filter((word) => word !== '--core-coverage');
 
+const CHECKS = [
+  [npx('eslint'), '.'],
+  [npx('prettier'), '--check', '--log-level', 'warn', '.'],
+  [npx('depcruise'), '--config', '.dependency-cruiser.cjs', 'packages', 'apps', 'demo', 'e2e', 'bench'],
+  [process.execPath, 'scripts/third-party.mjs', '--check'],
+  [npx('tsc'), '-p', 'tsconfig.json'],
+  [npx('tsc'), '-p', 'apps/web/tsconfig.spec.json', '--noEmit'],
+];
+// The types of the interface and its templates are checked by its build.
+const BUILD = [[process.execPath, 'scripts/build.mjs']];
+
 ensureInstalled();
 ensureChromium();
-if (only.length === 0 && !asksCoverage) {
-  say('Linting');
-  run(npx('eslint'), ['.']);
-  run(npx('prettier'), ['--check', '--log-level', 'warn', '.']);
-  say('Checking dependency rules');
-  run(npx('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps', 'demo', 'e2e', 'bench']);
-  run(process.execPath, ['scripts/third-party.mjs', '--check']);
-  say('Checking types');
-  run(npx('tsc'), ['-p', 'tsconfig.json']);
-  run(npx('ngc'), ['-p', 'apps/web/tsconfig.app.json', '--noEmit']);
+if (only.length > 0 || asksCoverage) await inOrder(BUILD);
+else {
+  say('Linting, checking types and dependency rules; building meanwhile');
+  await Promise.all([inOrder(CHECKS), inOrder(BUILD)]);
 }
-ensureBuilt();
 say('Testing');
 const coverage = mkdtempSync(path.join(os.tmpdir(), 'fuller-coverage-'));
 // Measuring costs some seconds a file, so it is a run of core alone.
@@ -36,7 +40,8 @@ const measured = [
   '--collectCoverageFrom=!**/*.spec.ts',
   '--collectCoverageFrom=!**/testing/**',
 ];
-const jest = spawnSync(npx('jest'), asksCoverage ? measured : ['--forceExit', ...only], {
+const workers = `--maxWorkers=${Math.max(2, os.cpus().length - 1)}`;
+const jest = spawnSync(npx('jest'), asksCoverage ? measured : [workers, ...only], {
   cwd: root,
   stdio: 'inherit',
   env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
@@ -44,6 +49,25 @@ const jest = spawnSync(npx('jest'), asksCoverage ? measured : ['--forceExit', ..
 if (existsSync(path.join(coverage, 'coverage-summary.json'))) printCoverage(coverage, root);
 rmSync(coverage, { recursive: true, force: true });
 process.exit(jest.status ?? 1);
+
+/** Runs commands one after the other, each telling what it has to say when it ends; one that fails ends this program. */
+async function inOrder(commands) {
+  for (const [command, ...args] of commands) {
+    const { status, text } = await output(command, args);
+    if (text.trim()) say(text.trimEnd());
+    if (status !== 0) fail(`“${path.basename(command)} ${args.join(' ')}” failed.`, status);
+  }
+}
+
+function output(command, args) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let text = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => (text += part));
+    child.on('error', (error) => resolve({ status: 1, text: error.message }));
+    child.on('close', (code) => resolve({ status: code ?? 1, text }));
+  });
+}
 
 /** The browser tests drive Debian's Chromium. */
 function ensureChromium() {

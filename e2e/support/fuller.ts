@@ -9,6 +9,9 @@ const PROGRAM = path.join(ROOT, 'dist/fuller.js');
 /** Outside the repository: pictures and console logs of tests that failed. */
 const FAILURES = path.join(os.tmpdir(), 'fuller-e2e-failures');
 
+/** How long a test waits for what must come; generous, as other tests run beside it. */
+const PATIENCE_MS = 40_000;
+
 export function temporaryFolder(): string {
   return mkdtempSync(path.join(os.tmpdir(), 'fuller-e2e-'));
 }
@@ -89,7 +92,7 @@ export class Desk {
 
   static async open(browser: Browser, url: string): Promise<Desk> {
     const page = await browser.newPage();
-    page.setDefaultTimeout(15_000);
+    page.setDefaultTimeout(PATIENCE_MS);
     return new Desk(page, url);
   }
 
@@ -117,7 +120,7 @@ export class Desk {
           [...document.querySelectorAll<HTMLElement>(css)].some((element) =>
             new RegExp(source).test(element.innerText.replace(/\s+/g, ' ')),
           ),
-        { timeout: 15_000 },
+        { timeout: PATIENCE_MS },
         selector,
         pattern,
       )

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import type { UnreadableNote } from '@fuller/contracts';
 import { Api } from '../shared/api/api';

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { Guide } from './guide';
 import { helpPageOf } from './help-pages';
 

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import type { ItemPage, ItemRow } from '@fuller/contracts';
 import { ItemPages } from './item-pages';
 

@@ -1,11 +1,11 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { HandEdit, LogItem, LogView, ServerEvent } from '@fuller/contracts';
+import type { Announcement, HandEdit, LogItem, LogView } from '@fuller/contracts';
 import { applyEdit, byHand, findEntry, isDate, touchedEntries, type DailyLog } from '@fuller/core';
 import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
 
-type LogEvent = Extract<ServerEvent, { type: 'log' }>;
+type LogEvent = Extract<Announcement, { type: 'log' }>;
 /** Logs of so many days on either side can change what strains this one. */
 const REACH_DAYS = 28;
 const DAY_MS = 86_400_000;

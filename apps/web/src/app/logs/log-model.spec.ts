@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
 import { ruleNames, type LogEntry } from '@fuller/core';
 import { isMatter, logRows, strainWords, type EntryRow } from './log-model';

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import type { CategoryRow, RotationRow, RuleRow } from '@fuller/contracts';
 import { restWords, sheetView } from './sheet-view';
 

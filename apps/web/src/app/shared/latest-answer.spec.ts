@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { LatestAnswer } from './latest-answer';
 
 const enter = (value: string): KeyboardEvent => ({ key: 'Enter', target: { value } }) as unknown as KeyboardEvent;

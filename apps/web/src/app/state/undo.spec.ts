@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore, Store } from '@ngrx/store';

@@ -1,3 +1,4 @@
+import { beforeEach, describe, expect, it } from '@jest/globals';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { planOf } from './testing/plan';
 import { PlanGrid, type Stroke } from './plan-grid';

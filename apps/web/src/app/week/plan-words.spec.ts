@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { datesOf } from '@fuller/core';
 import { weekTimes } from '../clocks/line-words';
 import { newerOf } from './newer-of';

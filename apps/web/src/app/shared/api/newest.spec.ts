@@ -1,3 +1,4 @@
+import { expect, it } from '@jest/globals';
 import { Newest } from './newest';
 
 it('an answer that comes after a newer one is not shown', async () => {

@@ -3,8 +3,6 @@ import type { ServerEvent } from '@fuller/contracts';
 import { Subject } from 'rxjs';
 
 const NAME = 'fuller-events';
-/** What tabs tell each other: an event of the server, or that some may have been missed. */
-type Told = ServerEvent | { readonly type: 'resumed' };
 
 /**
  * The server's event stream. A browser opens few connections to one server, so only one tab holds
@@ -17,13 +15,15 @@ export class ServerEvents {
   private readonly resumedSubject = new Subject<void>();
   private readonly channel = new BroadcastChannel(NAME);
   private end: () => void = () => {};
+  /** Of the last event that was heard. */
+  private dataRevision: number | null = null;
 
   readonly events = this.subject.asObservable();
   /** Fires when the stream is there again after a break: something may have been missed. */
   readonly resumed = this.resumedSubject.asObservable();
 
   constructor() {
-    this.channel.onmessage = (message: MessageEvent<Told>) => this.take(message.data);
+    this.channel.onmessage = (message: MessageEvent<ServerEvent>) => this.take(message.data);
     this.begin();
     // A page kept for going back must not hold the stream.
     const hide = (): void => this.end();
@@ -63,24 +63,20 @@ export class ServerEvents {
 
   private openStream(): () => void {
     const source = new EventSource('/api/events');
-    // A tab that takes over cannot know what was told before it listened.
-    let missed = Boolean(navigator.locks);
     source.onmessage = (message) => this.tell(JSON.parse(message.data as string) as ServerEvent);
-    source.onerror = () => (missed = true);
-    source.onopen = () => {
-      if (missed) this.tell({ type: 'resumed' });
-      missed = false;
-    };
     return () => source.close();
   }
 
-  private tell(told: Told): void {
-    this.take(told);
-    if (navigator.locks) this.channel.postMessage(told);
+  private tell(event: ServerEvent): void {
+    this.take(event);
+    if (navigator.locks) this.channel.postMessage(event);
   }
 
-  private take(told: Told): void {
-    if (told.type === 'resumed') this.resumedSubject.next();
-    else this.subject.next(told);
+  private take(event: ServerEvent): void {
+    // A tab that heard nothing yet cannot know what was told before it listened.
+    const missed = event.type === 'ready' && event.dataRevision !== this.dataRevision;
+    this.dataRevision = event.dataRevision;
+    if (missed) this.resumedSubject.next();
+    if (event.type !== 'ready') this.subject.next(event);
   }
 }

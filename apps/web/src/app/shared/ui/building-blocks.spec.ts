@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ClockLine } from '@fuller/core';

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Select } from 'primeng/select';

@@ -1,3 +1,4 @@
+import { expect, it } from '@jest/globals';
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { DataGrid, type GridStep } from './data-grid';

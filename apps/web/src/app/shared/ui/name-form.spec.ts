@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import { NameForm } from './name-form';
 
