@@ -25,6 +25,17 @@ describe('the API', () => {
     expect(
       body.paths['/api/stations/{stationId}/items'].get.parameters.map((one: { name: string }) => one.name),
     ).toContain('limit');
+    // Every refusal is told with its status: one that is not listed fails wherever a test meets it.
+    const { responses } = body.paths['/api/stations/{stationId}/logs/{date}/edits'].post;
+    expect(
+      Object.entries(responses).map(([status, answer]) => [status, (answer as { description: string }).description]),
+    ).toEqual([
+      ['200', 'Done'],
+      ['400', 'INVALID'],
+      ['404', 'NOT_FOUND, NO_LOG'],
+      ['409', 'CONFLICT'],
+      ['default', 'FORBIDDEN, TOO_LARGE, TOO_MANY, UNEXPECTED'],
+    ]);
     expect((await server.api.get('/api/docs').expect(200)).text).not.toMatch(/https?:\/\//);
   });
 

@@ -105,3 +105,4 @@ export {
   type Right,
 } from './endpoints/endpoint.js';
 export { DeskData } from './desk.js';
+export { COMMON_ERRORS, ERROR_CODES, type ErrorCode } from './errors.js';

@@ -1,4 +1,4 @@
-import type { AnySchema } from '@fuller/contracts';
+import { COMMON_ERRORS, type AnySchema } from '@fuller/contracts';
 import type { Request, Response, Router } from 'express';
 import * as v from 'valibot';
 import type { Actor } from '../actor.js';
@@ -18,7 +18,13 @@ export interface MountOptions {
 export function mount(router: Router, routes: readonly AnyRoute[], options: MountOptions): void {
   for (const route of routes) {
     const { method, path } = route.endpoint;
-    router[method](path, (request: Request, response: Response) => serve(route, request, response, options));
+    router[method](path, async (request: Request, response: Response) => {
+      try {
+        await serve(route, request, response, options);
+      } catch (error) {
+        throw options.checkAnswers ? asPromised(route, error) : error;
+      }
+    });
   }
 }
 
@@ -49,6 +55,13 @@ export function mustBeAsPromised({ endpoint: { method, path, answer } }: AnyRout
   if (result.success) return;
   const [issue] = result.issues;
   throw new Error(`${method} ${path} answers what it does not promise: ${v.getDotPath(issue) ?? ''} ${issue.message}`);
+}
+
+/** An error that an endpoint does not list is a fault of ours. */
+function asPromised({ endpoint: { method, path, errors } }: AnyRoute, error: unknown): unknown {
+  if (!(error instanceof FullerError) || errors.includes(error.code) || COMMON_ERRORS.includes(error.code))
+    return error;
+  return new Error(`${method} ${path} refuses with ${error.code}, which it does not list: ${error.message}`);
 }
 
 function parse(schema: AnySchema | undefined, value: unknown): unknown {

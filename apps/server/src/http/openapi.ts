@@ -1,7 +1,6 @@
-import { ErrorAnswer } from '@fuller/contracts';
+import { COMMON_ERRORS, ERROR_CODES, ErrorAnswer, type ErrorCode } from '@fuller/contracts';
 import { toJsonSchema } from '@valibot/to-json-schema';
 import type * as v from 'valibot';
-import { ERROR_CODES } from '../errors.js';
 import type { AnyRoute } from './route.js';
 
 type JsonSchema = ReturnType<typeof toJsonSchema>;
@@ -22,14 +21,27 @@ function parametersOf(schema: v.GenericSchema | undefined, place: 'path' | 'quer
   }));
 }
 
+/** An answer for every status of some errors. */
+function refusals(errors: readonly ErrorCode[]): Record<number, object> {
+  const statuses = [...new Set(errors.map((code) => ERROR_CODES[code].status))].sort();
+  return Object.fromEntries(
+    statuses.map((status) => [status, refusal(errors.filter((code) => ERROR_CODES[code].status === status))]),
+  );
+}
+
+function refusal(errors: readonly ErrorCode[]): object {
+  return {
+    description: errors.join(', '),
+    content: { 'application/json': { schema: schemaOf(ErrorAnswer, 'output') } },
+  };
+}
+
 /** The OpenAPI 3.1 document of the routes. */
 export function openApiDocument(routes: readonly AnyRoute[]): object {
   const paths: Record<string, Record<string, object>> = {};
-  const errors = Object.entries(ERROR_CODES).map(
-    ([code, { status, remedy }]) => `- \`${code}\` (${status}): ${remedy}`,
-  );
+  const codes = Object.entries(ERROR_CODES).map(([code, { status, remedy }]) => `- \`${code}\` (${status}): ${remedy}`);
   for (const { endpoint } of routes) {
-    const { method, path, summary, right, params, query, body, answer } = endpoint;
+    const { method, path, summary, right, params, query, body, answer, errors } = endpoint;
     const name = `/api${path.replace(/:(\w+)/g, '{$1}')}`;
     paths[name] = {
       ...paths[name],
@@ -45,10 +57,8 @@ export function openApiDocument(routes: readonly AnyRoute[]): object {
             description: 'Done',
             ...(answer ? { content: { 'application/json': { schema: schemaOf(answer, 'output') } } } : {}),
           },
-          default: {
-            description: 'An error',
-            content: { 'application/json': { schema: schemaOf(ErrorAnswer, 'output') } },
-          },
+          ...refusals(errors),
+          default: refusal(COMMON_ERRORS),
         },
       },
     };
@@ -58,7 +68,7 @@ export function openApiDocument(routes: readonly AnyRoute[]): object {
     info: {
       title: 'Fuller',
       version: '0.1.0',
-      description: `Errors carry a code that never changes:\n\n${errors.join('\n')}`,
+      description: `Errors carry a code that never changes:\n\n${codes.join('\n')}`,
     },
     paths,
   };

@@ -24,6 +24,7 @@ export const activityEndpoints = {
     right: 'undo',
     params: One,
     answer: Change,
+    errors: ['CANNOT_UNDO', 'CONFLICT', 'NO_LOG'],
   }),
   unreadable: endpoint({
     method: 'get',

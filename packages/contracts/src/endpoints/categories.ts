@@ -20,6 +20,7 @@ export const categoriesEndpoints = {
     params: OneOfStation,
     body: CategoryMerge,
     answer: Change,
+    errors: ['IN_USE'],
   }),
   splitCategory: endpoint({
     method: 'post',
@@ -29,6 +30,7 @@ export const categoriesEndpoints = {
     params: OneOfStation,
     body: CategorySplit,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   createGroup: endpoint({
     method: 'post',
@@ -38,6 +40,7 @@ export const categoriesEndpoints = {
     params: OfStation,
     body: NewGroup,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   renameGroup: endpoint({
     method: 'patch',
@@ -47,6 +50,7 @@ export const categoriesEndpoints = {
     params: OneOfStation,
     body: GroupPatch,
     answer: Change,
+    errors: ['NAME_TAKEN'],
   }),
   deleteGroup: endpoint({
     method: 'delete',
@@ -64,6 +68,7 @@ export const categoriesEndpoints = {
     params: OfStation,
     body: NewCategory,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   patchCategory: endpoint({
     method: 'patch',
@@ -73,6 +78,7 @@ export const categoriesEndpoints = {
     params: OneOfStation,
     body: CategoryPatch,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
   }),
   deleteCategory: endpoint({
     method: 'delete',
@@ -81,5 +87,6 @@ export const categoriesEndpoints = {
     right: 'rotation',
     params: OneOfStation,
     answer: Change,
+    errors: ['IN_USE'],
   }),
 };

@@ -14,6 +14,7 @@ export const clocksEndpoints = {
     params: OfStation,
     body: NewClock,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   saveClock: endpoint({
     method: 'put',
@@ -24,6 +25,7 @@ export const clocksEndpoints = {
     query: v.object({ label: v.optional(ShortText) }),
     body: ClockUpdate,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
   }),
   deleteClock: endpoint({
     method: 'delete',
@@ -32,6 +34,7 @@ export const clocksEndpoints = {
     right: 'clocks',
     params: OneOfStation,
     answer: Change,
+    errors: ['IN_USE'],
   }),
   countDraws: endpoint({
     method: 'post',

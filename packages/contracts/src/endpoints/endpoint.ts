@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { AirDate, Id } from '../basics.js';
+import type { ErrorCode } from '../errors.js';
 
 export const OfStation = v.object({ stationId: Id });
 export const OneOfStation = v.object({ stationId: Id, id: Id });
@@ -24,6 +25,8 @@ export interface Endpoint<P, Q, B, A> {
   readonly body: B;
   /** Undefined where the answer is no JSON: a file, a stream of events, nothing. */
   readonly answer: A;
+  /** What it can refuse with, besides the errors that any address can answer. */
+  readonly errors: readonly ErrorCode[];
 }
 export type AnyEndpoint = Endpoint<
   AnySchema | undefined,
@@ -41,6 +44,8 @@ interface Definition<P, Q, B, A> {
   readonly query?: Q;
   readonly body?: B;
   readonly answer?: A;
+  /** Besides NOT_FOUND and INVALID, which follow from what it is asked with. */
+  readonly errors?: readonly ErrorCode[];
 }
 
 export function endpoint<
@@ -48,8 +53,19 @@ export function endpoint<
   Q extends AnySchema | undefined = undefined,
   B extends AnySchema | undefined = undefined,
   A extends AnySchema | undefined = undefined,
->({ params, query, body, answer, ...rest }: Definition<P, Q, B, A>): Endpoint<P, Q, B, A> {
-  return { ...rest, params: params as P, query: query as Q, body: body as B, answer: answer as A };
+>({ params, query, body, answer, errors = [], ...rest }: Definition<P, Q, B, A>): Endpoint<P, Q, B, A> {
+  const implied: ErrorCode[] = [
+    ...(params ? (['NOT_FOUND', 'INVALID'] as const) : []),
+    ...(query || body ? (['INVALID'] as const) : []),
+  ];
+  return {
+    ...rest,
+    params: params as P,
+    query: query as Q,
+    body: body as B,
+    answer: answer as A,
+    errors: [...new Set([...implied, ...errors])],
+  };
 }
 
 /** What a handler is given of a part of the request. */

@@ -19,6 +19,7 @@ export const handOverEndpoints = {
     params: OfStation,
     body: HandOverRequest,
     answer: HandOverPreview,
+    errors: ['NO_LOG'],
   }),
   writeHandOver: endpoint({
     method: 'post',
@@ -28,6 +29,7 @@ export const handOverEndpoints = {
     params: OfStation,
     body: HandOverRequest,
     answer: HandOverRecord,
+    errors: ['NO_LOG'],
   }),
   downloadHandOver: endpoint({
     method: 'get',
@@ -36,5 +38,6 @@ export const handOverEndpoints = {
     right: 'look',
     params: OneDay,
     query: v.object({ pattern: v.pipe(v.string(), v.maxLength(200)), hourly: v.picklist(['true', 'false']) }),
+    errors: ['NO_LOG'],
   }),
 };

@@ -19,6 +19,7 @@ export const importEndpoints = {
     right: 'library',
     params: OfStation,
     answer: ImportSession,
+    errors: ['NOT_A_TEXT'],
   }),
   openFolder: endpoint({
     method: 'post',
@@ -95,6 +96,7 @@ export const importEndpoints = {
     params: One,
     body: ImportSettings,
     answer: ImportSession,
+    errors: ['NOT_A_TEXT'],
   }),
   dryRun: endpoint({
     method: 'post',
@@ -103,6 +105,7 @@ export const importEndpoints = {
     right: 'library',
     params: One,
     answer: JobView,
+    errors: ['CONFLICT'],
   }),
   commitImport: endpoint({
     method: 'post',
@@ -115,6 +118,7 @@ export const importEndpoints = {
       category: v.optional(v.nullable(ShortText), null),
     }),
     answer: JobView,
+    errors: ['CONFLICT'],
   }),
   closeImport: endpoint({
     method: 'delete',

@@ -17,5 +17,6 @@ export const jobsEndpoints = {
     right: 'logs',
     params: One,
     answer: JobView,
+    errors: ['CONFLICT'],
   }),
 };

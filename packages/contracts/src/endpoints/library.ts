@@ -23,6 +23,7 @@ export const libraryEndpoints = {
     params: OfStation,
     body: BulkRequest,
     answer: BulkDone,
+    errors: ['CONFLICT'],
   }),
   worklist: endpoint({
     method: 'get',
@@ -74,6 +75,7 @@ export const libraryEndpoints = {
     params: OneOfStation,
     body: ItemPatch,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
   }),
   setAct: endpoint({
     method: 'post',

@@ -22,6 +22,7 @@ export const logsEndpoints = {
     right: 'look',
     params: OneDay,
     answer: LogView,
+    errors: ['NO_LOG'],
   }),
   aired: endpoint({
     method: 'get',
@@ -47,6 +48,7 @@ export const logsEndpoints = {
     params: OneDay,
     body: LogEditRequest,
     answer: LogEdited,
+    errors: ['NO_LOG', 'CONFLICT'],
   }),
   generate: endpoint({
     method: 'post',
@@ -56,6 +58,7 @@ export const logsEndpoints = {
     params: OfStation,
     body: GenerateRequest,
     answer: JobView,
+    errors: ['NO_LOG', 'CONFLICT'],
   }),
   staleLogs: endpoint({
     method: 'get',

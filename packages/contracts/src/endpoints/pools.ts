@@ -29,6 +29,7 @@ export const poolsEndpoints = {
     params: OfStation,
     body: NewPool,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   patchPool: endpoint({
     method: 'patch',
@@ -38,6 +39,7 @@ export const poolsEndpoints = {
     params: OneOfStation,
     body: PoolPatch,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
   }),
   deletePool: endpoint({
     method: 'delete',
@@ -46,5 +48,6 @@ export const poolsEndpoints = {
     right: 'library',
     params: OneOfStation,
     answer: Change,
+    errors: ['IN_USE'],
   }),
 };

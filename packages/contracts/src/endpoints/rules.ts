@@ -21,6 +21,7 @@ export const rulesEndpoints = {
     params: OneOfStation,
     body: RulePatch,
     answer: Change,
+    errors: ['CONFLICT'],
   }),
   deleteRule: endpoint({
     method: 'delete',

@@ -21,6 +21,7 @@ export const tagsEndpoints = {
     params: OfStation,
     body: NewFamily,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   patchFamily: endpoint({
     method: 'patch',
@@ -30,6 +31,7 @@ export const tagsEndpoints = {
     params: OneOfStation,
     body: FamilyPatch,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN', 'IN_USE'],
   }),
   deleteFamily: endpoint({
     method: 'delete',
@@ -39,5 +41,6 @@ export const tagsEndpoints = {
     params: OneOfStation,
     query: FamilyRemoval,
     answer: Change,
+    errors: ['IN_USE'],
   }),
 };

@@ -48,6 +48,7 @@ export const tidyEndpoints = {
     params: OneOfStation,
     body: ArtistRename,
     answer: Change,
+    errors: ['NAME_TAKEN'],
   }),
   previewAlias: endpoint({
     method: 'post',
@@ -66,6 +67,7 @@ export const tidyEndpoints = {
     params: OneOfStation,
     body: NewAlias,
     answer: Change,
+    errors: ['NAME_TAKEN'],
   }),
   removeAlias: endpoint({
     method: 'delete',
@@ -83,6 +85,7 @@ export const tidyEndpoints = {
     params: OneOfStation,
     body: ArtistSplit,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   refuseDoubles: endpoint({
     method: 'post',

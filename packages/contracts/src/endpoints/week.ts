@@ -12,6 +12,7 @@ export const weekEndpoints = {
     params: OfStation,
     body: WeekUpdate,
     answer: Change,
+    errors: ['CONFLICT'],
   }),
   createShow: endpoint({
     method: 'post',
@@ -21,6 +22,7 @@ export const weekEndpoints = {
     params: OfStation,
     body: NewShow,
     answer: Created,
+    errors: ['NAME_TAKEN'],
   }),
   patchShow: endpoint({
     method: 'patch',
@@ -30,6 +32,7 @@ export const weekEndpoints = {
     params: OneOfStation,
     body: ShowPatch,
     answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
   }),
   deleteShow: endpoint({
     method: 'delete',
@@ -56,6 +59,7 @@ export const weekEndpoints = {
     params: OneOfStation,
     body: DatePlanPatch,
     answer: Change,
+    errors: ['CONFLICT'],
   }),
   deleteDate: endpoint({
     method: 'delete',

@@ -1,0 +1,25 @@
+/** Every error the server answers with: a code that never changes, its status and what to do about it. */
+export const ERROR_CODES = {
+  NOT_FOUND: { status: 404, remedy: 'The thing was deleted or the address is wrong; go back to the list.' },
+  INVALID: { status: 400, remedy: 'Correct the named field and send it again.' },
+  FORBIDDEN: {
+    status: 403,
+    remedy: 'Use an address this server was started with; other programs name themselves in the header X-Client.',
+  },
+  CONFLICT: {
+    status: 409,
+    remedy: 'Somebody changed the same thing meanwhile; check how it is now, then repeat your change.',
+  },
+  IN_USE: { status: 409, remedy: 'Take it out of the places named first.' },
+  NAME_TAKEN: { status: 409, remedy: 'Choose another name or code.' },
+  TOO_LARGE: { status: 413, remedy: 'Split the file and import the parts.' },
+  NOT_A_TEXT: { status: 422, remedy: 'Choose a CSV or other delimited text file.' },
+  CANNOT_UNDO: { status: 409, remedy: 'The things it changed have been changed again; undo those changes first.' },
+  NO_LOG: { status: 404, remedy: 'Generate the day first.' },
+  TOO_MANY: { status: 429, remedy: 'Wait a moment and try again.' },
+  UNEXPECTED: { status: 500, remedy: 'Try again; if it stays, look at the server’s messages.' },
+} as const;
+export type ErrorCode = keyof typeof ERROR_CODES;
+
+/** Errors that any address can answer with: by its caller, by its size or speed, or by a fault of the server. */
+export const COMMON_ERRORS: readonly ErrorCode[] = ['FORBIDDEN', 'TOO_LARGE', 'TOO_MANY', 'UNEXPECTED'];
