@@ -42,7 +42,7 @@ export {
 } from './library/import-fields.js';
 export { readRow, type ItemDraft, type KnownFamily, type RowError } from './library/import-row.js';
 export { planImport, type ExistingItem, type ImportPlan } from './library/import-plan.js';
-export { BAND_COLOURS, TURN_ORDERS, turnoverHours, type TurnOrder } from './rotation/category.js';
+export { BAND_COLOURS, bandColour, TURN_ORDERS, turnoverHours, type TurnOrder } from './rotation/category.js';
 export { slotsOfWeek, weeklyDemand, weekSlots, type WeekSlot } from './week/week-slots.js';
 export {
   freeOnAverage,

@@ -1,4 +1,4 @@
-import { BAND_COLOURS, foldText, nameKey, type ItemDraft } from '@fuller/core';
+import { bandColour, foldText, nameKey, type ItemDraft } from '@fuller/core';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { CategoryEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
@@ -39,7 +39,7 @@ export async function makeCategories(changes: ChangeSet, stationId: string, name
       nameKey: nameKey(name),
       code,
       codeKey: foldText(code),
-      colour: BAND_COLOURS[index % BAND_COLOURS.length],
+      colour: bandColour(index),
       music: true,
       turnOrder: 'even',
       approvedOnly: false,

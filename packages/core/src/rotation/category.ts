@@ -38,6 +38,11 @@ export const BAND_COLOURS = [
   '#5C8A3A',
 ] as const;
 
+/** The colour of the nth of many; they come round again. */
+export function bandColour(n: number): string {
+  return BAND_COLOURS[n % BAND_COLOURS.length] ?? BAND_COLOURS[0];
+}
+
 /**
  * Hours until a whole category has been heard once: items divided by slots an hour.
  * Null when the week asks nothing of the category.

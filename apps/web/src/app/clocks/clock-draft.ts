@@ -1,8 +1,9 @@
-import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import type { ClockRow } from '@fuller/contracts';
 import { copyLines, insertLines, moveLines, removeLines, replaceLine, type ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
+import { Draft } from '../shared/draft';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 
@@ -14,29 +15,16 @@ export function newLineId(): string {
 @Injectable()
 export class ClockDraft {
   private readonly api = inject(Api);
-  private readonly changes = inject(Changes);
   private readonly clocks = inject(Store).selectSignal(catalogueFeature.selectClockMap);
   private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
   private readonly clockId = signal<string | null>(null);
-  private pending = 0;
-  private saving: Promise<void> = Promise.resolve();
-  readonly clock = signal<ClockRow | null>(null);
-
-  constructor() {
-    // What the server has is taken over whenever nothing of ours is on its way.
-    effect(() => {
-      const stored = this.clocks()[this.clockId() ?? ''] ?? null;
-      untracked(() => {
-        // An answer asked for before our last change knows less than we do.
-        const newer =
-          (stored?.revision ?? Infinity) >= (this.clock()?.revision ?? 0) || stored?.id !== this.clock()?.id;
-        if (this.pending === 0 && newer) this.clock.set(stored);
-      });
-    });
-  }
+  private readonly draft = new Draft<ClockRow>(
+    computed(() => this.clocks()[this.clockId() ?? ''] ?? null),
+    inject(Changes),
+  );
+  readonly clock = this.draft.value;
 
   open(clockId: string | null): void {
-    if (this.clockId() !== clockId) this.clock.set(null);
     this.clockId.set(clockId);
   }
 
@@ -94,26 +82,12 @@ export class ClockDraft {
   }
 
   private change(label: string, edit: (clock: ClockRow) => ClockRow): void {
-    const before = this.clock();
-    if (!before) return;
-    const after = edit(before);
-    if (JSON.stringify(after) === JSON.stringify(before)) return;
-    // The server counts a revision for every change, so the next one can be sent without asking.
-    this.clock.set({ ...after, revision: before.revision + 1 });
-    this.pending++;
-    this.saving = this.changes.follow(
-      this.saving.then(async () => {
-        const { id, ...fields } = saveable(after);
-        const saved = await this.changes.run(this.api.saveClock({ stationId: this.stationId()!, id, label }, fields));
-        this.pending--;
-        if (!saved) this.clock.set(this.clocks()[before.id] ?? null);
-      }),
+    const [before, stationId] = [this.clock(), this.stationId()];
+    if (!before || !stationId) return;
+    void this.draft.save(edit(before), (revision, { id, name, colour, lengthMs, lines }) =>
+      this.api.saveClock({ stationId, id, label }, { revision, name, colour, lengthMs, lines }),
     );
   }
-}
-
-function saveable({ id, revision, name, colour, lengthMs, lines }: ClockRow): Omit<ClockRow, 'scope'> {
-  return { id, revision, name, colour, lengthMs, lines };
 }
 
 function withChoicesOf(line: ClockLine, last: ClockLine): ClockLine {

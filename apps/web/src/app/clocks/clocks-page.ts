@@ -1,19 +1,9 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  linkedSignal,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import {
-  BAND_COLOURS,
+  bandColour,
   copyLines,
   drawAdvice,
   drawOf,
@@ -53,6 +43,7 @@ import { isFarOff, playedMs, totalWords } from './clock-totals';
 import { ClockTally } from './clock-tally';
 import { ClockText } from './clock-text';
 import { LineAdder } from './line-adder';
+import { LineSelection } from './line-selection.store';
 import { LineInspector } from './line-inspector';
 import { LinePalette, type LineMade } from './line-palette';
 import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
@@ -86,7 +77,7 @@ import { driftText, minuteText } from './start-words';
     CdkDrag,
     CdkDragHandle,
   ],
-  providers: [ClockDraft],
+  providers: [ClockDraft, LineSelection],
   templateUrl: './clocks-page.html',
   styleUrl: './clocks-page.scss',
   host: { '(document:keydown)': 'onPageKey($event)' },
@@ -100,6 +91,7 @@ export class ClocksPage {
   private readonly clockNames = inject(ClockNames);
   private readonly use = inject(WeekUse);
   protected readonly draft = inject(ClockDraft);
+  protected readonly lines = inject(LineSelection);
   protected readonly kindWords = KIND_WORDS;
   readonly stationId = input.required<string>();
   readonly clockId = input<string>();
@@ -110,8 +102,6 @@ export class ClocksPage {
 
   protected readonly clocks = this.store.selectSignal(catalogueFeature.selectAllClocks);
   private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
-  protected readonly selected = linkedSignal<ReadonlySet<string>>(() => new Set(this.line() ? [this.line()!] : []));
-  private anchor: string | null = null;
   readonly new = input<string>();
   protected readonly making = signal(false);
   /** The clock as it airs: with what the station puts into every hour. */
@@ -133,11 +123,11 @@ export class ClocksPage {
   );
   private readonly lengthMs = computed(() => this.draft.clock()?.lengthMs ?? 3_600_000);
   protected readonly current = computed(() => {
-    const ids = this.selected();
+    const ids = this.lines.selected();
     if (ids.size !== 1) return null;
     const index = this.framed().findIndex(({ line, from }) => !from && ids.has(line.id));
-    if (index < 0) return null;
-    return { line: this.framed()[index]!.line, expected: this.expected()[index]!, part: this.shape().parts[index]! };
+    const [framed, expected, part] = [this.framed()[index], this.expected()[index], this.shape().parts[index]];
+    return framed && expected && part ? { line: framed.line, expected, part } : null;
   });
   /** What a row says beside its name, by the line's id. */
   protected readonly rows = computed(() => {
@@ -156,7 +146,7 @@ export class ClocksPage {
   });
   protected readonly selectedMs = computed(() =>
     this.shape()
-      .parts.filter((part) => !part.from && this.selected().has(part.lineId))
+      .parts.filter((part) => !part.from && this.lines.selected().has(part.lineId))
       .reduce((sum, { durationMs }) => sum + durationMs, 0),
   );
   protected readonly playedMs = computed(() => playedMs(this.shape()));
@@ -194,6 +184,10 @@ export class ClocksPage {
         this.draft.open(asked ?? null);
       });
     });
+    effect(() => {
+      const line = this.line();
+      untracked(() => this.lines.only(line ? [line] : []));
+    });
   }
 
   private readonly rings = computed(() => {
@@ -227,11 +221,13 @@ export class ClocksPage {
   };
 
   protected takeLength(text: string): void {
-    this.draft.rename({ lengthMs: parseDuration(text)! });
+    const lengthMs = parseDuration(text);
+    if (lengthMs !== null) this.draft.rename({ lengthMs });
   }
 
   protected keepText({ head, lines }: ReadText): void {
-    const clock = this.draft.clock()!;
+    const clock = this.draft.clock();
+    if (!clock) return;
     const fault = head ? this.nameFault(head.name) : null;
     if (fault) return this.changes.tell(new Error(fault));
     const named = head
@@ -241,42 +237,11 @@ export class ClocksPage {
   }
 
   protected choose(id: string, event?: MouseEvent | KeyboardEvent): void {
-    const lines = this.draft.clock()!.lines;
-    if (event?.shiftKey && this.anchor) {
-      const [from, to] = [
-        lines.findIndex((line) => line.id === this.anchor),
-        lines.findIndex((line) => line.id === id),
-      ].sort((a, b) => a - b);
-      this.selected.set(new Set(lines.slice(from, to! + 1).map((line) => line.id)));
-      return;
-    }
-    this.anchor = id;
-    if (event?.ctrlKey || event?.metaKey) {
-      this.selected.update((ids) =>
-        ids.has(id) ? new Set([...ids].filter((one) => one !== id)) : new Set([...ids, id]),
-      );
-      return;
-    }
-    void this.router.navigate([], { queryParams: { line: id }, replaceUrl: true });
-    this.selected.set(new Set([id]));
-  }
-
-  /** New lines go after the selected ones, or to the end. */
-  private placeForNew(): number {
-    const lines = this.draft.clock()!.lines;
-    const last = lines.findLastIndex((line) => this.selected().has(line.id));
-    return last < 0 ? lines.length : last + 1;
-  }
-
-  protected add(line: ClockLine, at = this.placeForNew()): void {
-    const added = this.draft.like(at, line);
-    this.draft.insert(at, [added], 'Add a line');
-    this.selected.set(new Set([added.id]));
-    this.anchor = added.id;
+    if (this.lines.choose(id, event)) void this.router.navigate([], { queryParams: { line: id }, replaceUrl: true });
   }
 
   protected make(line: LineMade): void {
-    this.add({ ...line, id: newLineId() } as ClockLine);
+    this.lines.add({ ...line, id: newLineId() } as ClockLine);
   }
 
   /** `a` adds a line wherever on the page one is, in an empty clock too. */
@@ -292,74 +257,35 @@ export class ClocksPage {
   protected onKey(event: KeyboardEvent): void {
     const clock = this.draft.clock();
     if (!clock || (event.target as HTMLElement).tagName === 'INPUT') return;
-    const ids = this.selected();
-    const at = clock.lines.findIndex((line) => line.id === (this.anchor ?? [...ids][0]));
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step !== undefined && event.altKey) {
       event.preventDefault();
-      this.nudge(step);
+      this.lines.nudge(step);
     } else if (step !== undefined) {
       event.preventDefault();
-      const from = event.shiftKey ? this.edge(step) : at;
-      const next = clock.lines[Math.max(0, Math.min(clock.lines.length - 1, from + step))];
+      const next = this.lines.lineAway(step, event.shiftKey);
       if (next) this.choose(next.id, event);
       document.getElementById(`line-${next?.id}`)?.scrollIntoView({ block: 'nearest' });
     } else if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault();
-      this.removeSelected();
+      this.lines.remove();
     } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd') {
       event.preventDefault();
-      this.duplicate();
+      this.lines.duplicate();
     } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
-      this.selected.set(new Set(clock.lines.map((line) => line.id)));
+      this.lines.all();
     } else if (event.key === 'Enter') {
       document.querySelector<HTMLElement>('f-line-inspector input')?.focus();
     }
   }
 
-  /** The end of the selection away from the anchor. */
-  private edge(step: number): number {
-    const lines = this.draft.clock()!.lines;
-    const first = lines.findIndex((line) => this.selected().has(line.id));
-    const last = lines.findLastIndex((line) => this.selected().has(line.id));
-    if (first === last) return first;
-    return lines[first]!.id === this.anchor ? last : step ? first : last;
-  }
-
-  private nudge(step: number): void {
-    const lines = this.draft.clock()!.lines;
-    const ids = this.selected();
-    const first = lines.findIndex((line) => ids.has(line.id));
-    const last = lines.findLastIndex((line) => ids.has(line.id));
-    if (first < 0) return;
-    this.draft.move(ids, step < 0 ? Math.max(0, first - 1) : Math.min(lines.length, last + 2));
-  }
-
-  protected removeSelected(): void {
-    const lines = this.draft.clock()!.lines;
-    const ids = this.selected();
-    if (ids.size === 0) return;
-    const after =
-      lines.slice(lines.findLastIndex((line) => ids.has(line.id)) + 1)[0] ??
-      lines.filter((line) => !ids.has(line.id)).at(-1);
-    this.draft.remove(ids);
-    this.selected.set(new Set(after ? [after.id] : []));
-    this.anchor = after?.id ?? null;
-  }
-
-  protected duplicate(): void {
-    const copies = this.draft.duplicate(this.selected());
-    this.selected.set(new Set(copies.map((line) => line.id)));
-    this.anchor = copies[0]?.id ?? null;
-  }
-
   protected copy(event: ClipboardEvent): void {
-    const lines = this.draft.clock()?.lines.filter((line) => this.selected().has(line.id)) ?? [];
+    const lines = this.draft.clock()?.lines.filter((line) => this.lines.selected().has(line.id)) ?? [];
     if (this.asText() || lines.length === 0 || (event.target as HTMLElement).tagName === 'INPUT') return;
     event.preventDefault();
     putOnClipboard(event.clipboardData, lines, this.clockNames.book());
-    if (event.type === 'cut') this.removeSelected();
+    if (event.type === 'cut') this.lines.remove();
   }
 
   protected paste(event: ClipboardEvent): void {
@@ -368,25 +294,20 @@ export class ClocksPage {
     if (fault) this.changes.tell(new Error(fault));
     if (lines.length === 0) return;
     event.preventDefault();
-    const copies = copyLines(lines, newLineId);
-    this.draft.insert(this.placeForNew(), copies, lines.length === 1 ? 'Paste a line' : `Paste ${lines.length} lines`);
-    this.selected.set(new Set(copies.map((line) => line.id)));
+    this.lines.paste(lines);
   }
 
   protected dropped({ previousIndex, currentIndex, previousContainer, container, item }: CdkDragDrop<unknown>): void {
-    const lines = this.draft.clock()!.lines;
     // What the station puts into the hour stands among the rows, and not among the lines.
     const placeOf = (row: number): number =>
       this.framed()
         .slice(0, row)
         .filter(({ from }) => !from).length;
     if (previousContainer !== container) {
-      this.add({ ...(item.data as LineMade), id: newLineId() } as ClockLine, placeOf(currentIndex));
+      this.lines.add({ ...(item.data as LineMade), id: newLineId() } as ClockLine, placeOf(currentIndex));
       return;
     }
-    const moved = lines[placeOf(previousIndex)]!;
-    const ids = this.selected().has(moved.id) ? this.selected() : new Set([moved.id]);
-    this.draft.move(ids, placeOf(currentIndex > previousIndex ? currentIndex + 1 : currentIndex));
+    this.lines.drop(placeOf(previousIndex), placeOf(currentIndex > previousIndex ? currentIndex + 1 : currentIndex));
   }
 
   /** A new clock begins with the lines of the open one. */
@@ -395,7 +316,7 @@ export class ClocksPage {
   protected readonly create = async (name: string): Promise<string | null> => {
     const source = this.withLines() ? this.draft.clock() : null;
     const length = source ? { lengthMs: source.lengthMs } : {};
-    const colour = source?.colour ?? BAND_COLOURS[this.clocks().length % BAND_COLOURS.length]!;
+    const colour = source?.colour ?? bandColour(this.clocks().length);
     const lines = source ? copyLines(source.lines, newLineId) : [];
     const created = await this.changes.made(
       this.api.createClock({ stationId: this.stationId() }, { name, colour, ...length, lines }),

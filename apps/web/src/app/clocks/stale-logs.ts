@@ -1,11 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { StaleLog } from '@fuller/contracts';
-import { debounceTime, filter, merge } from 'rxjs';
 import { Api } from '../shared/api/api';
-import { ServerEvents } from '../shared/api/server-events';
+import { reloadOn } from '../shared/api/reload-on';
 import { plural } from '../shared/text/plural';
 import { dayYearText } from '../shared/text/when';
 import { GenerateRuns } from '../state/generate-runs';
@@ -81,13 +79,7 @@ export class StaleLogs {
       const station = this.stationId();
       untracked(() => void this.load(station));
     });
-    const events = inject(ServerEvents);
-    const matters = events.events.pipe(
-      filter((event) => event.type === 'changed' && event.what.some((one) => one === 'catalogue' || one === 'logs')),
-    );
-    merge(events.resumed, matters)
-      .pipe(debounceTime(200), takeUntilDestroyed())
-      .subscribe(() => void this.load(this.stationId()));
+    reloadOn(['catalogue', 'logs'], () => this.load(this.stationId()), { burstMs: 200 });
   }
 
   private async load(stationId: string): Promise<void> {

@@ -11,17 +11,13 @@ import {
   viewChild,
 } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { ITEM_SORTS, type ItemRow, type PoolRow } from '@fuller/contracts';
 import { formatDuration, parseFilter } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
-import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../frame/keys-help';
-import { Api, type Address } from '../shared/api/api';
-import { ServerEvents } from '../shared/api/server-events';
-import { plural } from '../shared/text/plural';
+import { Api } from '../shared/api/api';
 import { whenText } from '../shared/text/when';
 import { TidyCount } from '../shared/tidy-count';
 import { Band } from '../shared/ui/band';
@@ -30,7 +26,6 @@ import { DataGrid, type GridSort } from '../shared/ui/data-grid';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
-import { Changes } from '../state/changes';
 import { ArtistPanel } from './artist-panel';
 import { BulkPanel } from './bulk-panel';
 import { CategoryTree, ITEMS_SCOPE } from './category-tree';
@@ -38,16 +33,10 @@ import { ColumnChooser } from './column-chooser';
 import { FilterBuilder } from './filter-builder';
 import { FilterField } from './filter-field';
 import { CARD_PARTS, ItemCardPanel, type CardPart } from './card/item-card';
-import { ItemPages } from './item-pages';
 import { LibraryColumns } from './library-columns';
+import { LibraryStore, type ItemListQuery, type SelectionStep } from './library.store';
 import { LibraryWords } from './library-words';
 import { PoolBar } from './pool-bar';
-
-/** As many as the server changes at once. */
-const MOST_SELECTED = 5000;
-
-/** What is asked of the library, as the address of the page has it. */
-type ItemListQuery = Pick<Address<'items'>, 'category' | 'artist' | 'sort' | 'dir'> & { readonly q: string };
 
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
@@ -72,15 +61,15 @@ type ItemListQuery = Pick<Address<'items'>, 'category' | 'artist' | 'sort' | 'di
   ],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
-  providers: [LibraryWords, LibraryColumns],
+  providers: [LibraryWords, LibraryColumns, LibraryStore],
   host: { '(document:keydown)': 'onKey($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LibraryPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly changes = inject(Changes);
   private readonly store = inject(Store);
+  protected readonly list = inject(LibraryStore);
   protected readonly words = inject(LibraryWords);
   protected readonly matters = inject(TidyCount).matters;
   readonly stationId = input.required<string>();
@@ -99,14 +88,6 @@ export class LibraryPage {
   protected readonly scope = ITEMS_SCOPE;
   protected readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
-  protected readonly pages = new ItemPages();
-  protected readonly active = signal(-1);
-  private anchor = -1;
-  protected readonly selected = signal<ReadonlySet<string>>(new Set());
-  /** The last change of the selection; a key pressed right after it waits until its rows are there. */
-  private selecting: Promise<void> = Promise.resolve();
-  protected readonly selectedIds = computed(() => [...this.selected()]);
-  protected readonly version = signal(0);
   protected readonly choosing = signal(false);
   protected readonly typedText = linkedSignal(() => this.q() ?? '');
   protected readonly building = signal(false);
@@ -148,7 +129,6 @@ export class LibraryPage {
     if (category === 'worklist') return 'Worklist';
     return category ? (this.categories()[category]?.name ?? 'Category') : 'All items';
   });
-  protected readonly counted = computed(() => plural(this.pages.total(), 'item'));
   private readonly grid = viewChild<DataGrid<ItemRow>>(DataGrid);
   private readonly find = viewChild(FilterField);
 
@@ -168,28 +148,9 @@ export class LibraryPage {
     });
     effect(() => {
       const [stationId, query] = [this.stationId(), this.query()];
-      if (this.readable()) untracked(() => this.ask(stationId, query));
+      if (this.readable()) untracked(() => this.list.ask(stationId, query));
     });
     effect(() => void this.words.load(this.stationId()));
-    const events = inject(ServerEvents);
-    merge(
-      events.resumed,
-      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))),
-    )
-      .pipe(debounceTime(60), takeUntilDestroyed())
-      .subscribe(() => {
-        this.version.update((version) => version + 1);
-        void this.words.load(this.stationId());
-        void this.pages.ask((offset, limit) =>
-          this.api.items({ stationId: this.stationId(), ...this.query(), offset, limit }),
-        );
-      });
-  }
-
-  private ask(stationId: string, query: ItemListQuery): void {
-    this.active.set(-1);
-    this.selected.set(new Set());
-    void this.pages.ask((offset, limit) => this.api.items({ stationId, ...query, offset, limit }));
   }
 
   /** Changes the address, which is where the question lives. */
@@ -235,26 +196,8 @@ export class LibraryPage {
     this.go({ artist: id, artistName: name, category: null, q: null });
   }
 
-  protected goTo(step: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
-    return (this.selecting = this.select(step));
-  }
-
-  private async select({ index, extend, toggle }: { index: number; extend: boolean; toggle: boolean }): Promise<void> {
-    this.active.set(index);
-    if (extend && this.anchor >= 0) {
-      const rows = await this.pages.range(Math.min(this.anchor, index), Math.max(this.anchor, index));
-      this.selected.set(new Set(rows.map((row) => row.id)));
-    } else {
-      this.anchor = index;
-      const row = (await this.pages.range(index, index))[0];
-      if (!row || this.active() !== index) return;
-      if (toggle)
-        this.selected.update((ids) =>
-          ids.has(row.id) ? new Set([...ids].filter((id) => id !== row.id)) : new Set([...ids, row.id]),
-        );
-      else this.selected.set(new Set([row.id]));
-    }
-    const row = this.pages.rowAt(index);
+  protected async goTo(step: SelectionStep): Promise<void> {
+    const row = await this.list.goTo(step);
     if (row) this.go({ item: row.id });
   }
 
@@ -262,53 +205,19 @@ export class LibraryPage {
     document.querySelector<HTMLElement>('f-item-card input')?.focus();
   }
 
-  /** A dragged row that is not selected is dragged alone. */
-  protected dragBegins(index: number): void {
-    const row = this.pages.rowAt(index);
-    if (row && !this.selected().has(row.id)) this.selected.set(new Set([row.id]));
-  }
-
-  /** The worklist dragged onto a category takes all that is on it along. */
-  protected carryWorklist(): void {
-    this.selected.set(new Set(this.words.worklist()));
-  }
-
   protected dropOn(place: string): void {
     if (place === 'worklist') void this.collect(true);
     else void this.placeIn(place);
   }
 
-  /** Puts the selected items on the worklist, or takes them off it. */
   protected async collect(on: boolean): Promise<void> {
-    await this.selecting;
-    const ids = [...this.selected()];
-    if (ids.length === 0) return;
-    await this.changes.run(
-      this.api.changeWorklist({ stationId: this.stationId() }, on ? { add: ids } : { remove: ids }),
-    );
+    await this.list.collect(on);
     this.grid()?.focus();
   }
 
-  private async selectAll(): Promise<void> {
-    const count = Math.min(this.pages.total(), MOST_SELECTED);
-    const rows = count > 0 ? await this.pages.range(0, count - 1) : [];
-    this.selected.set(new Set(rows.map((row) => row.id)));
-    if (this.pages.total() > count)
-      this.changes.tell(
-        new Error(`The first ${count.toLocaleString('en-GB')} are selected; more cannot be changed at once.`),
-      );
-  }
-
   protected async placeIn(categoryId: string): Promise<void> {
-    const ids = [...this.selected()];
     this.choosing.set(false);
-    if (ids.length)
-      await this.changes.run(
-        this.api.place(
-          { stationId: this.stationId() },
-          { itemIds: ids, categoryId: categoryId === 'none' ? null : categoryId },
-        ),
-      );
+    await this.list.place(this.list.selectedIds(), categoryId);
     this.grid()?.focus();
   }
 
@@ -316,9 +225,9 @@ export class LibraryPage {
     this.go({ part: part === 'facts' ? null : part });
   }
 
-  protected async placeOne(categoryId: string): Promise<void> {
+  protected placeOne(categoryId: string): void {
     const id = this.item();
-    if (id) await this.changes.run(this.api.place({ stationId: this.stationId() }, { itemIds: [id], categoryId }));
+    if (id) void this.list.place([id], categoryId);
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -326,7 +235,7 @@ export class LibraryPage {
     if (/^(?:input|textarea)$/i.test(target.tagName)) return;
     if ((event.ctrlKey || event.metaKey) && event.key === 'a' && target.closest('f-data-grid')) {
       event.preventDefault();
-      this.selecting = this.selectAll();
+      this.list.selectAll();
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === '/') {
@@ -341,15 +250,15 @@ export class LibraryPage {
   }
 
   private async choosePlace(): Promise<void> {
-    await this.selecting;
-    if (this.selected().size === 0) return;
+    if (!(await this.list.hasSelection())) return;
     this.choosing.set(true);
     setTimeout(() => document.querySelector<HTMLElement>('#place-category')?.click());
   }
 
   protected toGrid(): void {
     this.grid()?.focus();
-    if (this.active() < 0 && this.pages.total() > 0) void this.goTo({ index: 0, extend: false, toggle: false });
+    if (this.list.active() < 0 && this.list.pages.total() > 0)
+      void this.goTo({ index: 0, extend: false, toggle: false });
   }
 
   /** The items in hand as a table for a spreadsheet. */

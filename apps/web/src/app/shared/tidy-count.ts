@@ -1,8 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { debounceTime, filter, merge } from 'rxjs';
 import { Api } from './api/api';
-import { ServerEvents } from './api/server-events';
+import { reloadOn } from './api/reload-on';
 
 /** How many matters Tidy has to review; kept up as the library changes. */
 @Injectable({ providedIn: 'root' })
@@ -13,11 +11,8 @@ export class TidyCount {
   private stationId: string | null = null;
 
   constructor() {
-    const { resumed, events } = inject(ServerEvents);
-    merge(resumed, events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))))
-      // Looking for doubles is long work for the server.
-      .pipe(debounceTime(400), takeUntilDestroyed())
-      .subscribe(() => void this.read());
+    // Looking for doubles is long work for the server.
+    reloadOn(['library'], () => this.read(), { burstMs: 400 });
   }
 
   follow(stationId: string): void {

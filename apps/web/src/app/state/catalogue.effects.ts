@@ -1,8 +1,9 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, debounceTime, filter, from, map, merge, of, switchMap, withLatestFrom } from 'rxjs';
+import { catchError, debounceTime, filter, from, map, of, switchMap, withLatestFrom } from 'rxjs';
 import { Api } from '../shared/api/api';
+import { changesOf } from '../shared/api/reload-on';
 import { ServerEvents } from '../shared/api/server-events';
 import { catalogueActions, catalogueFeature } from './catalogue.feature';
 
@@ -42,10 +43,7 @@ export const loadCatalogue = createEffect(
 /** What changed on the server, by this tab or another, is read again. */
 export const followServer = createEffect(
   (events = inject(ServerEvents)) =>
-    merge(
-      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('catalogue'))),
-      events.resumed,
-    ).pipe(
+    changesOf(events, ['catalogue']).pipe(
       debounceTime(BURST_MS),
       map(() => catalogueActions.reload()),
     ),

@@ -2,8 +2,9 @@ import { inject } from '@angular/core';
 import { addDays } from '@fuller/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, debounceTime, EMPTY, filter, from, map, merge, switchMap, withLatestFrom } from 'rxjs';
+import { catchError, debounceTime, EMPTY, filter, from, map, switchMap, withLatestFrom } from 'rxjs';
 import { Api } from '../shared/api/api';
+import { changesOf } from '../shared/api/reload-on';
 import { ServerEvents } from '../shared/api/server-events';
 import { catalogueActions, catalogueFeature } from './catalogue.feature';
 import { daysActions } from './days.feature';
@@ -30,14 +31,7 @@ export const loadDays = createEffect(
 
 export const followDays = createEffect(
   (events = inject(ServerEvents)) =>
-    merge(
-      events.events.pipe(
-        filter(
-          (event) => event.type === 'changed' && (event.what.includes('logs') || event.what.includes('hand-over')),
-        ),
-      ),
-      events.resumed,
-    ).pipe(
+    changesOf(events, ['logs', 'hand-over']).pipe(
       debounceTime(60),
       map(() => daysActions.reload()),
     ),

@@ -1,29 +1,8 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  linkedSignal,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { ShowRow } from '@fuller/contracts';
-import {
-  asWords,
-  BAND_COLOURS,
-  formatDuration,
-  LONGEST_SHOW_MINUTES,
-  nameKey,
-  NO_FRAMING,
-  parseDuration,
-  type Framing,
-} from '@fuller/core';
-import { Store } from '@ngrx/store';
+import { asWords, formatDuration, LONGEST_SHOW_MINUTES, nameKey, parseDuration, type Framing } from '@fuller/core';
 import { AutoComplete } from 'primeng/autocomplete';
 import { ClockNames } from '../clocks/clock-names';
 import { weekTimes } from '../clocks/line-words';
@@ -31,15 +10,13 @@ import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { LatestAnswer } from '../shared/latest-answer';
+import { Choice, type ChoiceOption } from '../shared/ui/choice';
 import { ColourPicker } from '../shared/ui/colour-picker';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
-import { NameForm } from '../shared/ui/name-form';
 import { InlineEdit } from '../shared/ui/inline-edit';
-import { catalogueFeature } from '../state/catalogue.feature';
-import { Changes } from '../state/changes';
-import { newerOf } from './newer-of';
-import { Choice, type ChoiceOption } from '../shared/ui/choice';
+import { NameForm } from '../shared/ui/name-form';
+import { ShowsStore } from './shows.store';
 import { WeekTabs } from './week-tabs';
 
 interface Offer {
@@ -89,13 +66,13 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
   ],
   templateUrl: './shows-page.html',
   styleUrl: './shows-page.scss',
+  providers: [ShowsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShowsPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly changes = inject(Changes);
-  private readonly store = inject(Store);
+  protected readonly air = inject(ShowsStore);
   private readonly clockNames = inject(ClockNames);
   readonly stationId = input.required<string>();
   /** A show's id, or `every-hour` for what frames them all. */
@@ -103,15 +80,6 @@ export class ShowsPage {
 
   protected readonly frames = FRAMES;
   protected readonly showFrames = SHOW_FRAMES;
-  protected readonly clocks = this.store.selectSignal(catalogueFeature.selectAllClocks);
-  protected readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
-  private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
-  protected readonly framing = computed(() => this.week()?.framing ?? NO_FRAMING);
-  private readonly stored = computed(() => this.shows().find(({ id }) => id === this.showId()) ?? null);
-  protected readonly show = linkedSignal<ShowRow | null, ShowRow | null>({
-    source: this.stored,
-    computation: (stored, before) => newerOf(stored, before?.value ?? null),
-  });
   /** Asked for by name: begins a new one. */
   readonly new = input<string>();
   protected readonly making = signal(false);
@@ -129,8 +97,9 @@ export class ShowsPage {
     });
     inject(KeysHelp).place.set({ name: 'Shows', keys: [{ keys: ['Tab'], does: 'from one field to the next' }] });
     effect(() => {
-      const [asked, first] = [this.showId(), this.shows()[0]];
+      const [asked, first] = [this.showId(), this.air.shows()[0]];
       untracked(() => {
+        this.air.open(asked ?? null);
         if (!asked)
           void this.router.navigate(['/', this.stationId(), 'week', 'shows', first?.id ?? 'every-hour'], {
             replaceUrl: true,
@@ -140,12 +109,12 @@ export class ShowsPage {
   }
 
   protected timesOf(id: string): string {
-    const blocks = (this.week()?.blocks ?? []).filter((block) => block.runs === 'show' && block.id === id);
+    const blocks = (this.air.week()?.blocks ?? []).filter((block) => block.runs === 'show' && block.id === id);
     return weekTimes(blocks.map(({ at, minutes }) => ({ from: at, to: at + minutes }))) || 'not in the week';
   }
 
   protected announcement(): string {
-    const id = this.show()?.announcementId;
+    const id = this.air.show()?.announcementId;
     return id ? this.clockNames.names().itemTitle(id) : '';
   }
 
@@ -154,12 +123,12 @@ export class ShowsPage {
   }
 
   protected tolerance(): string {
-    return formatDuration(this.show()!.toleranceMs);
+    return formatDuration(this.air.show()?.toleranceMs ?? 0);
   }
 
   protected readonly nameFault = (name: string): string | null => {
     if (name.trim() === '') return 'A show needs a name.';
-    return this.shows().some((show) => show.id !== this.showId() && nameKey(show.name) === nameKey(name))
+    return this.air.shows().some((show) => show.id !== this.showId() && nameKey(show.name) === nameKey(name))
       ? 'There is a show of that name already.'
       : null;
   };
@@ -175,35 +144,19 @@ export class ShowsPage {
   };
 
   protected readonly create = async (name: string): Promise<string | null> => {
-    const [clock] = this.clocks();
-    if (!clock) return 'A show needs a clock; make one first.';
-    const colour = BAND_COLOURS[this.shows().length % BAND_COLOURS.length]!;
-    const made = await this.changes.made(
-      this.api.createShow({ stationId: this.stationId() }, { name, colour, clockIds: [clock.id], minutes: 60 }),
-    );
-    if (typeof made === 'string') return made;
-    this.making.set(false);
-    void this.router.navigate(['/', this.stationId(), 'week', 'shows', made.id]);
-    return null;
+    const why = await this.air.create(name);
+    if (why === null) this.making.set(false);
+    return why;
   };
 
-  protected async save(patch: Partial<ShowRow>): Promise<void> {
-    const before = this.show();
-    if (!before) return;
-    // The server counts a revision for every change, so the next one can be sent without asking.
-    this.show.set({ ...before, ...patch, revision: before.revision + 1 });
-    const saved = await this.changes.run(
-      this.api.patchShow({ stationId: this.stationId(), id: before.id }, { revision: before.revision, ...patch }),
-    );
-    if (!saved) this.show.set(this.stored());
-  }
-
   protected takeLength(text: string): void {
-    void this.save({ minutes: minutesOf(text)! });
+    const minutes = minutesOf(text);
+    if (minutes !== null) this.air.save({ minutes });
   }
 
   protected takeTolerance(text: string): void {
-    void this.save({ toleranceMs: parseDuration(text)! });
+    const toleranceMs = parseDuration(text);
+    if (toleranceMs !== null) this.air.save({ toleranceMs });
   }
 
   protected readonly starts = [
@@ -221,24 +174,12 @@ export class ShowsPage {
 
   /** The clocks to choose among, after the word for none of them. */
   protected clockOptions(none?: string): ChoiceOption[] {
-    const clocks = this.clocks().map(({ id, name }) => ({ value: id, label: name }));
+    const clocks = this.air.clocks().map(({ id, name }) => ({ value: id, label: name }));
     return none === undefined ? clocks : [{ value: '', label: none }, ...clocks];
   }
 
-  protected setClock(place: number, id: string): void {
-    void this.save({ clockIds: this.show()!.clockIds.map((old, n) => (n === place ? id : old)) });
-  }
-
-  protected addClock(): void {
-    void this.save({ clockIds: [...this.show()!.clockIds, this.show()!.clockIds.at(-1)!] });
-  }
-
-  protected dropClock(place: number): void {
-    void this.save({ clockIds: this.show()!.clockIds.filter((_, n) => n !== place) });
-  }
-
   protected clockLength(id: string): string {
-    return formatDuration(this.clocks().find((clock) => clock.id === id)?.lengthMs ?? 0);
+    return formatDuration(this.air.clocks().find((clock) => clock.id === id)?.lengthMs ?? 0);
   }
 
   private async find(query: string): Promise<Offer[]> {
@@ -252,24 +193,11 @@ export class ShowsPage {
 
   protected takeAnnouncement(offer: Offer): void {
     this.text.set('');
-    void this.save({ announcementId: offer.id });
-  }
-
-  protected async setFrame(field: FrameField, id: string): Promise<void> {
-    const week = this.week();
-    if (!week) return;
-    const framing = { ...week.framing, [field]: id || null };
-    await this.changes.run(this.api.saveWeek({ stationId: this.stationId() }, { revision: week.revision, framing }));
+    this.air.save({ announcementId: offer.id });
   }
 
   protected setOwn(field: OwnFrame, id: string): void {
-    void this.save({ [field]: id || null });
-  }
-
-  protected async remove(): Promise<void> {
-    const id = this.show()?.id;
-    if (id && (await this.changes.run(this.api.deleteShow({ stationId: this.stationId(), id }))))
-      void this.router.navigate(['/', this.stationId(), 'week', 'shows']);
+    this.air.save({ [field]: id || null });
   }
 }
 

@@ -1,18 +1,12 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { FamilyRow } from '@fuller/contracts';
-import { debounceTime, filter, merge } from 'rxjs';
 import { KeysHelp } from '../../frame/keys-help';
-import { Api } from '../../shared/api/api';
-import { Newest } from '../../shared/api/newest';
-import { ServerEvents } from '../../shared/api/server-events';
 import { Icon } from '../../shared/ui/icon';
 import { EmptyState } from '../../shared/ui/empty-state';
-import { Changes } from '../../state/changes';
 import { FamilyCard } from './family-card';
+import { TagsStore } from './tags.store';
 
 /** The tag families of the library: their names, their values in order, and how many items have each. */
 @Component({
@@ -38,9 +32,9 @@ import { FamilyCard } from './family-card';
       </form>
     </header>
     <div class="scroll">
-      @if (failed(); as why) {
+      @if (tags.failed(); as why) {
         <f-empty title="The tags cannot be read" [text]="why" />
-      } @else if (families(); as list) {
+      } @else if (tags.read(); as list) {
         <div class="cards">
           @for (family of list; track family.id) {
             <f-family-card [stationId]="stationId()" [family]="family" />
@@ -77,14 +71,12 @@ import { FamilyCard } from './family-card';
       align-items: start;
     }
   `,
+  providers: [TagsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TagsPage {
-  private readonly api = inject(Api);
-  private readonly changes = inject(Changes);
+  protected readonly tags = inject(TagsStore);
   readonly stationId = input.required<string>();
-  protected readonly families = signal<readonly FamilyRow[] | null>(null);
-  protected readonly failed = signal<string | null>(null);
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -95,35 +87,13 @@ export class TagsPage {
       ],
     });
     effect(() => {
-      this.stationId();
-      untracked(() => void this.load());
+      const stationId = this.stationId();
+      untracked(() => void this.tags.load(stationId));
     });
-    const events = inject(ServerEvents);
-    merge(
-      events.resumed,
-      events.events.pipe(filter((event) => event.type === 'changed' && event.what.includes('library'))),
-    )
-      .pipe(debounceTime(60), takeUntilDestroyed())
-      .subscribe(() => void this.load());
-  }
-
-  private readonly newest = new Newest();
-
-  private async load(): Promise<void> {
-    const isNewest = this.newest.begin();
-    try {
-      const families = await this.api.families({ stationId: this.stationId() });
-      if (!isNewest()) return;
-      this.families.set(families);
-      this.failed.set(null);
-    } catch (error) {
-      if (isNewest()) this.failed.set(error instanceof Error ? error.message : String(error));
-    }
   }
 
   protected async add(field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
-    if (name && (await this.changes.run(this.api.createFamily({ stationId: this.stationId() }, { name }))))
-      field.value = '';
+    if (name && (await this.tags.create(name))) field.value = '';
   }
 }

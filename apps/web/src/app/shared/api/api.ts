@@ -108,7 +108,7 @@ export class Api extends Table {
     if (endpoint.method === 'get') return answerOf(this.http.get(path, { headers, params: query }));
     const send = (sent: unknown): Promise<unknown> =>
       answerOf(this.http.request(endpoint.method.toUpperCase(), path, { headers, params: query, body: sent ?? {} }));
-    return endpoint.method === 'patch' && hasRevision(body) ? this.documents.save(path, body, send) : send(body);
+    return endpoint.method !== 'post' && hasRevision(body) ? this.documents.save(path, body, send) : send(body);
   }
 }
 

@@ -1,0 +1,185 @@
+import { computed, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { AiredPlay } from '@fuller/contracts';
+import { expandDay, isDate, type DailyLog } from '@fuller/core';
+import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
+import { Store } from '@ngrx/store';
+import { filter } from 'rxjs';
+import { ClockNames } from '../clocks/clock-names';
+import { RuleNamesOfStation } from '../rules/rule-names';
+import { Api } from '../shared/api/api';
+import { changesOf, reloadOn } from '../shared/api/reload-on';
+import { ServerEvents } from '../shared/api/server-events';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { Changes } from '../state/changes';
+import { GenerateRuns } from '../state/generate-runs';
+import { jobsFeature } from '../state/jobs.feature';
+import { DeskEngine } from './desk-engine';
+import { LogDocument } from './log-document';
+import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
+
+interface DeskState {
+  readonly date: string | null;
+  /** The row that is chosen, by its id. */
+  readonly activeId: string | null;
+  /** What a day without a log has played. */
+  readonly aired: readonly AiredPlay[];
+}
+
+/** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
+export const LogDesk = signalStore(
+  withState<DeskState>({ date: null, activeId: null, aired: [] }),
+  withProps((_, store = inject(Store), document = inject(LogDocument)) => ({
+    view: document.view,
+    /** Whether the log of the day is loading, there is none, it is ready, or cannot be shown. */
+    status: document.state,
+    message: document.message,
+    station: store.selectSignal(catalogueFeature.selectStation),
+    rules: store.selectSignal(catalogueFeature.selectRuleMap),
+    _stationId: store.selectSignal(catalogueFeature.selectStationId),
+    _categories: store.selectSignal(catalogueFeature.selectCategoryMap),
+    _plan: store.selectSignal(catalogueFeature.selectAirPlan),
+    _jobs: store.selectSignal(jobsFeature.selectAllJobs),
+  })),
+  withComputed(({ view, rules, _categories }, words = inject(RuleNamesOfStation)) => ({
+    log: computed(() => (view()?.log ?? null) as DailyLog | null),
+    rows: computed<LogRow[]>(() => {
+      const shown = view();
+      return shown ? logRows(shown, { categories: _categories(), rules: rules(), words: words.names() }).rows : [];
+    }),
+  })),
+  withComputed(({ rows, activeId, date, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
+    const active = computed(() => rows().findIndex((row) => row.id === activeId()));
+    return {
+      /** The place of the chosen row; -1 where none is. */
+      active,
+      chosen: computed<EntryRow | null>(() => {
+        const row = rows()[active()];
+        return row?.kind === 'entry' ? row : null;
+      }),
+      /** The hour of the day the chosen row stands in; -1 where none is chosen. */
+      currentHour: computed(() => {
+        const row = rows()[active()];
+        return row?.kind === 'hour' ? row.hour.index : (row?.hourIndex ?? -1);
+      }),
+      tally: computed(() => {
+        const entries = rows().filter((row): row is EntryRow => row.kind === 'entry');
+        return {
+          slots: entries.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
+          open: entries.filter((row) => isOpen(row.entry)).length,
+          strained: entries.filter(isStrained).length,
+          wishes: entries.filter((row) => row.strains.length > 0 && !isStrained(row)).length,
+          silences: rows().filter((row) => row.kind === 'silence').length,
+        };
+      }),
+      /** The run that generates logs of the station at the moment. */
+      running: computed(
+        () =>
+          _jobs().find((job) => job.kind === 'generate' && job.state === 'running' && job.stationId === _stationId()) ??
+          null,
+      ),
+      past: computed(() => (date() ?? '') < (station()?.today ?? '')),
+      /** What the lines of this day's clocks ask before it is generated. */
+      questions: computed(() => {
+        const [plan, day, { timeZone } = { timeZone: '' }] = [_plan(), date(), station() ?? undefined];
+        if (!plan || !day || !isDate(day) || !timeZone) return [];
+        const asking = plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask));
+        if (!asking) return [];
+        const lines = expandDay(day, timeZone, plan, clockNames.lengths()).flatMap((hour) => hour.lines);
+        return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
+      }),
+    };
+  }),
+  withMethods((store) => {
+    const document = inject(LogDocument);
+    const [api, changes, runs] = [inject(Api), inject(Changes), inject(GenerateRuns)];
+    /** The item slot that is chosen; null where another row is, or none. */
+    const chosenPick = () => {
+      const entry = store.chosen()?.entry;
+      return entry?.kind === 'pick' ? entry : null;
+    };
+    return {
+      /** Shows a day; false where another was asked for before it was there. */
+      async openDay(stationId: string, date: string): Promise<boolean> {
+        patchState(store, { date, aired: [] });
+        if (!(await document.open(stationId, date))) return false;
+        if (document.state() === 'none' && date <= (store.station()?.today ?? '')) {
+          const aired = await api.aired({ stationId, date }).catch(() => []);
+          if (store.date() === date) patchState(store, { aired });
+        }
+        return true;
+      },
+      choose(activeId: string | null): void {
+        patchState(store, { activeId });
+      },
+      /** What is on the air at an instant, UTC epoch milliseconds; null where nothing is. */
+      entryAt(nowMs: number): EntryRow | null {
+        const row = store.rows().findLast((one) => one.kind === 'entry' && one.startMs <= nowMs && one.durationMs > 0);
+        return row?.kind === 'entry' ? row : null;
+      },
+      /** The entry so many rows away; hours and silences are passed. Null where there is none that way. */
+      entryAway(step: number): EntryRow | null {
+        const rows = store.rows();
+        const direction = Math.sign(step);
+        let index = Math.max(0, Math.min(rows.length - 1, store.active() + step));
+        while (rows[index]?.kind !== 'entry' && rows[index + direction]) index += direction;
+        const row = rows[index];
+        return row?.kind === 'entry' ? row : null;
+      },
+      /** The next entry to review after the chosen one, from the top again behind the last. */
+      nextMatter(): LogRow | null {
+        const rows = store.rows();
+        return rows.find((row, index) => index > store.active() && isMatter(row)) ?? rows.find(isMatter) ?? null;
+      },
+      /** Puts an item into the chosen slot; null opens it. */
+      replace(itemId: string | null): void {
+        const entryId = store.chosen()?.id;
+        if (entryId !== undefined)
+          document.edit(itemId === null ? { type: 'open', entryId } : { type: 'replace', entryId, itemId });
+      },
+      lock(locked: boolean): void {
+        const entryId = store.chosen()?.id;
+        if (entryId !== undefined) document.edit({ type: 'lock', entryId, locked });
+      },
+      note(note: string): void {
+        const entryId = store.chosen()?.id;
+        if (entryId !== undefined) document.edit({ type: 'note', entryId, note });
+      },
+      /** What a key does is done to the entry that is chosen when it is pressed, as it then looks. */
+      toggleLock(): void {
+        const entry = chosenPick();
+        if (entry && entry.itemId !== null) document.edit({ type: 'lock', entryId: entry.id, locked: !entry.locked });
+      },
+      openSlot(): void {
+        const entry = chosenPick();
+        if (entry && entry.itemId !== null && !entry.locked) document.edit({ type: 'open', entryId: entry.id });
+      },
+      generate(
+        days: number,
+        only: 'all' | 'open',
+        more: { answers?: Record<string, string>; replaceByHand?: true } = {},
+      ): void {
+        const date = store.date();
+        if (date) void runs.start(date, days, only, more);
+      },
+      cancelRun(): void {
+        const job = store.running();
+        if (job) void api.cancelJob({ id: job.id }).catch((error: unknown) => changes.tell(error));
+      },
+    };
+  }),
+  withHooks({
+    onInit(_store, document = inject(LogDocument), engine = inject(DeskEngine), events = inject(ServerEvents)) {
+      events.events
+        .pipe(
+          filter((event) => event.type === 'log'),
+          takeUntilDestroyed(),
+        )
+        .subscribe((event) => document.take(event));
+      changesOf(events, ['logs', 'library'])
+        .pipe(takeUntilDestroyed())
+        .subscribe(() => engine.forget());
+      reloadOn(['logs', 'library'], () => document.reload());
+    },
+  }),
+);
