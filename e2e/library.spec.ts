@@ -120,7 +120,7 @@ describe('audio from this computer', () => {
     await desk.goto('/osier-vale/library/import');
     const field = (await desk.page.waitForSelector('input[accept^="audio"]')) as ElementHandle<HTMLInputElement>;
     await field.uploadFile(file);
-    await desk.sees('.rows', 'Sedge Dance');
+    await desk.sees('f-import-page .p-tabpanels', 'Sedge Dance');
     await desk.click('Import 1 item');
     await desk.sees('.summary', 'Imported');
     await desk.goto('/osier-vale/library?q=sedge%20dance');

@@ -145,10 +145,10 @@ describe('the library', () => {
     await desk.goto('/osier-vale/library/import');
     const chooser = await desk.page.waitForSelector('input[type=file]');
     await (chooser as never as { uploadFile(file: string): Promise<void> }).uploadFile(file);
-    await desk.sees('.tabs', '10,000 new 0 changed 2 rejected');
+    await desk.sees('f-import-page .p-tablist', '10,000 new 0 changed 2 rejected');
     await desk.click('2 rejected');
-    await desk.sees('.rows', '2 cells where the first row has 7');
-    await desk.sees('.rows', '“99:99” is not a length');
+    await desk.sees('f-import-page .p-tabpanels', '2 cells where the first row has 7');
+    await desk.sees('f-import-page .p-tabpanels', '“99:99” is not a length');
     const startedAt = Date.now();
     await desk.click('Import 10,000 items');
     await desk.sees('.summary', 'Imported');
@@ -164,8 +164,8 @@ describe('the library', () => {
     await desk.clickOn('#folder');
     await desk.type('incoming');
     await desk.press('Enter');
-    await desk.sees('.tabs', '8 new');
-    await desk.sees('.rows', 'Winding Hole Tess Wexmoor 0:38');
+    await desk.sees('f-import-page .p-tablist', '8 new');
+    await desk.sees('f-import-page .p-tabpanels', 'Winding Hole Tess Wexmoor 0:38');
     await desk.click('Choose another');
     const png = path.join(stage.dataDir, 'picture.csv');
     writeFileSync(png, Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]));

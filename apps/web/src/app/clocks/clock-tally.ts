@@ -1,45 +1,46 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { formatDuration } from '@fuller/core';
+import { TableModule } from 'primeng/table';
 import type { HourPart } from '../shared/ui/hour-shape';
 import { KIND_WORDS } from './line-words';
 
 /** How often each category or kind stands in a clock, and the time it takes. */
 @Component({
   selector: 'f-clock-tally',
+  imports: [TableModule],
   template: `<h3 class="label">What is in it</h3>
-    <table>
-      <thead class="visually-hidden">
+    <p-table [value]="rows()" dataKey="label">
+      <ng-template #header>
         <tr>
           <th scope="col">What</th>
-          <th scope="col">Lines</th>
-          <th scope="col">Time</th>
-          <th scope="col">Share</th>
+          <th scope="col" class="right">Lines</th>
+          <th scope="col" class="right">Time</th>
+          <th scope="col" class="right">Share</th>
         </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.label) {
-          <tr>
-            <td><i [style.background]="row.colour"></i>{{ row.label }}</td>
-            <td class="right">{{ row.count }}</td>
-            <td class="right mono">{{ time(row.ms) }}</td>
-            <td class="right quiet">{{ row.share }}%</td>
-          </tr>
-        }
-      </tbody>
-    </table>`,
+      </ng-template>
+      <ng-template #body let-row>
+        <tr>
+          <td><i [style.background]="row.colour"></i>{{ row.label }}</td>
+          <td class="right">{{ row.count }}</td>
+          <td class="right mono">{{ time(row.ms) }}</td>
+          <td class="right quiet">{{ row.share }}%</td>
+        </tr>
+      </ng-template>
+    </p-table>`,
   styles: `
     :host {
       display: block;
       margin-top: 16px;
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 13.5px;
-    }
+    th,
     td {
       height: 25px;
-      border-bottom: 1px solid var(--line);
+      padding: 0 4px 0 0;
+      background: none;
+      font-size: 13.5px;
+    }
+    th {
+      font-size: 12px;
     }
     i {
       display: inline-block;

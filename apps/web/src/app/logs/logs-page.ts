@@ -1,4 +1,3 @@
-import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -16,6 +15,7 @@ import { Router, RouterLink } from '@angular/router';
 import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
+import { Scroller } from 'primeng/scroller';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { Looks } from '../shared/looks';
@@ -31,7 +31,7 @@ import { EntryPanel } from './entry-panel';
 import { flowPath, flowX } from './flow-line';
 import { LogDesk } from './log-desk.store';
 import { LogDocument } from './log-document';
-import { isOpen, type EntryRow, type LogRow } from './log-model';
+import { isOpen, type EntryRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
 const PAGE = 15;
@@ -42,9 +42,7 @@ const PAGE = 15;
   imports: [
     ButtonDirective,
     InputText,
-    CdkVirtualScrollViewport,
-    CdkVirtualForOf,
-    CdkFixedSizeVirtualScroll,
+    Scroller,
     RouterLink,
     Popover,
     ProgressBar,
@@ -73,7 +71,7 @@ export class LogsPage {
 
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
-  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  private readonly scroller = viewChild(Scroller);
 
   constructor() {
     inject(KeysHelp).place.set({
@@ -136,7 +134,7 @@ export class LogsPage {
     const index = rows.findIndex((row) => row.id === id);
     const first = rows[index + 1];
     if (first?.kind === 'entry') this.go(first.id);
-    this.viewport()?.scrollToIndex(index);
+    this.scroller()?.scrollTo({ top: index * this.rowPx() });
   }
 
   protected goDay(step: number): void {
@@ -145,15 +143,15 @@ export class LogsPage {
   }
 
   private show(index: number, atTop = false): void {
-    const viewport = this.viewport();
-    if (!viewport || index < 0) return;
+    const scroller = this.scroller();
+    const box = scroller?.getElementRef()?.nativeElement as HTMLElement | undefined;
+    if (!scroller || !box || index < 0) return;
     const size = this.rowPx();
     const top = index * size;
-    const offset = viewport.measureScrollOffset('top');
-    if (atTop) viewport.scrollToOffset(Math.max(0, top - size * 3));
-    else if (top < offset + size) viewport.scrollToOffset(Math.max(0, top - size));
-    else if (top + size > offset + viewport.getViewportSize())
-      viewport.scrollToOffset(top + size - viewport.getViewportSize());
+    const seen = { top: box.scrollTop, bottom: box.scrollTop + box.clientHeight };
+    if (atTop) scroller.scrollTo({ top: Math.max(0, top - size * 3) });
+    else if (top < seen.top + size) scroller.scrollTo({ top: Math.max(0, top - size) });
+    else if (top + size > seen.bottom) scroller.scrollTo({ top: top + size - box.clientHeight });
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -196,8 +194,6 @@ export class LogsPage {
   private focusList(): void {
     this.host.nativeElement.querySelector<HTMLElement>('.rows')?.focus();
   }
-
-  protected readonly track = (_index: number, row: LogRow): string => row.id;
 
   protected clock(ms: number): string {
     return formatAirTime(ms, this.timeZone());

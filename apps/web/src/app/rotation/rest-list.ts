@@ -16,6 +16,7 @@ import type { CategoryRests } from '@fuller/contracts';
 import { addDays } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { DragDropModule } from 'primeng/dragdrop';
+import { TableModule } from 'primeng/table';
 import { ITEMS_SCOPE } from '../library/category-tree';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
@@ -34,7 +35,7 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [ButtonDirective, RestStrip, RouterLink, Icon, DragDropModule],
+  imports: [ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>
@@ -61,8 +62,8 @@ const SHOWN = 300;
       </header>
       <f-rest-strip [rests]="it" [chosen]="at()" (choose)="goTo($event)" />
       <div class="scroll" tabindex="0" role="group" aria-label="Songs and their rests" (keydown)="onKey($event)">
-        <table>
-          <thead>
+        <p-table [value]="rows()" dataKey="id" [scrollable]="true" scrollHeight="flex">
+          <ng-template #header>
             <tr>
               <th scope="col" class="mark"><span class="visually-hidden">State</span></th>
               <th scope="col">Song</th>
@@ -78,47 +79,46 @@ const SHOWN = 300;
                 <button pButton [pButtonUnstyled]="true" type="button" (click)="sort.set('spread')">Spread</button>
               </th>
             </tr>
-          </thead>
-          <tbody>
-            @for (row of rows(); track row.id) {
-              <tr
-                [id]="'rest-' + row.id"
-                [class.here]="row.id === at()"
-                [class.marked]="marked().has(row.id)"
-                [pDraggable]="scope"
-                (onDragStart)="drag(row)"
-                (onDragEnd)="dragging.emit([])"
-                (click)="pick(row, $event)">
-                <td
-                  class="mark"
-                  [class]="row.state === 'even' ? '' : row.state === 'worn' ? 'worn' : 'behind'"
-                  [title]="row.state">
-                  {{ row.bar ? '✕' : row.state === 'left behind' ? '▲' : row.state === 'worn' ? '●' : '' }}
-                </td>
-                <td class="title">
-                  <a
-                    [routerLink]="['/', stationId(), 'library']"
-                    [queryParams]="{ category: categoryId(), item: row.id }"
-                    >{{ row.title }}</a
-                  >
-                  <span class="quiet"
-                    >{{ row.artist
-                    }}{{ row.bar ? ', ' + row.bar.because : row.state === 'even' ? '' : ', ' + row.state }}</span
-                  >
-                </td>
-                <td class="right">{{ row.sinceMs === null ? 'not in ' + it.weeks + ' weeks' : rest(row.sinceMs) }}</td>
-                <td class="right">{{ row.averageMs === null ? '' : rest(row.averageMs) }}</td>
-                <td class="right">{{ row.shortestMs === null ? '' : rest(row.shortestMs) }}</td>
-                <td class="right">{{ row.plays }}</td>
-                <td class="right">{{ row.spread === null ? '' : row.spread.toFixed(2) }}</td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="7" class="quiet none">Nothing in this category yet. Drag songs onto it in the library.</td>
-              </tr>
-            }
-          </tbody>
-        </table>
+          </ng-template>
+          <ng-template #body let-row>
+            <tr
+              [id]="'rest-' + row.id"
+              [class.here]="row.id === at()"
+              [class.marked]="marked().has(row.id)"
+              [pDraggable]="scope"
+              (onDragStart)="drag(row)"
+              (onDragEnd)="dragging.emit([])"
+              (click)="pick(row, $event)">
+              <td
+                class="mark"
+                [class]="row.state === 'even' ? '' : row.state === 'worn' ? 'worn' : 'behind'"
+                [title]="row.state">
+                {{ row.bar ? '✕' : row.state === 'left behind' ? '▲' : row.state === 'worn' ? '●' : '' }}
+              </td>
+              <td class="title">
+                <a
+                  [routerLink]="['/', stationId(), 'library']"
+                  [queryParams]="{ category: categoryId(), item: row.id }"
+                  >{{ row.title }}</a
+                >
+                <span class="quiet"
+                  >{{ row.artist
+                  }}{{ row.bar ? ', ' + row.bar.because : row.state === 'even' ? '' : ', ' + row.state }}</span
+                >
+              </td>
+              <td class="right">{{ row.sinceMs === null ? 'not in ' + it.weeks + ' weeks' : rest(row.sinceMs) }}</td>
+              <td class="right">{{ row.averageMs === null ? '' : rest(row.averageMs) }}</td>
+              <td class="right">{{ row.shortestMs === null ? '' : rest(row.shortestMs) }}</td>
+              <td class="right">{{ row.plays }}</td>
+              <td class="right">{{ row.spread === null ? '' : row.spread.toFixed(2) }}</td>
+            </tr>
+          </ng-template>
+          <ng-template #emptymessage>
+            <tr>
+              <td colspan="7" class="quiet none">Nothing in this category yet. Drag songs onto it in the library.</td>
+            </tr>
+          </ng-template>
+        </p-table>
       </div>
     } @else if (failed()) {
       <p class="error-text">{{ failed() }}</p>

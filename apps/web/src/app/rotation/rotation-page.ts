@@ -3,6 +3,7 @@ import { ButtonDirective } from 'primeng/button';
 import { Router } from '@angular/router';
 import { DragDropModule } from 'primeng/dragdrop';
 import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
 import { KeysHelp } from '../frame/keys-help';
 import { ITEMS_SCOPE } from '../library/category-tree';
 import { Band } from '../shared/ui/band';
@@ -16,6 +17,15 @@ import { RestBars } from './rest-bars';
 import { RestList } from './rest-list';
 import { RotationStore, type Wished } from './rotation.store';
 import { restWords, type SheetView } from './sheet-view';
+
+type Group = ReturnType<InstanceType<typeof RotationStore>['groups']>[number];
+
+/** A row of the sheet: the head of a group, or a category. */
+interface SheetRow {
+  readonly key: string;
+  readonly group: Group | null;
+  readonly view: SheetView | null;
+}
 
 /** The turnover sheet: what each category promises, how it keeps it, and what would follow from another number. */
 @Component({
@@ -32,6 +42,7 @@ import { restWords, type SheetView } from './sheet-view';
     RestBars,
     RestList,
     DragDropModule,
+    TableModule,
     KeepOrCancel,
   ],
   templateUrl: './rotation-page.html',
@@ -50,6 +61,15 @@ export class RotationPage {
   protected readonly making = signal<'category' | 'group' | null>(null);
   /** Songs that are to make a category of their own. */
   protected readonly splitting = signal<readonly string[] | null>(null);
+  /** Rows of the sheet: each group, and the categories in it. */
+  protected readonly rows = computed<SheetRow[]>(() =>
+    this.sheet
+      .groups()
+      .flatMap((group) => [
+        { key: `group ${group.id}`, group, view: null },
+        ...group.views.map((view) => ({ key: view.category.id, group: null, view })),
+      ]),
+  );
   private readonly flat = computed(() => this.sheet.groups().flatMap(({ views }) => views));
 
   constructor() {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
+import { TableModule } from 'primeng/table';
 import { DAY_MINUTES } from '@fuller/core';
 import { minuteText } from '../clocks/line-words';
 import { StaleLogs } from '../clocks/stale-logs';
@@ -30,6 +31,7 @@ import { YearStrip } from './year-strip';
     Inspector,
     InlineEdit,
     Band,
+    TableModule,
     EmptyState,
     Brushes,
     PlanGrid,

@@ -8,6 +8,8 @@ import type { ImportSession, JobView } from '@fuller/contracts';
 import { DELIMITERS, formatDuration, IMPORT_FIELDS, TEXT_ENCODINGS, type ImportField } from '@fuller/core';
 import { ProgressBar } from 'primeng/progressbar';
 import { Select } from 'primeng/select';
+import { TableModule } from 'primeng/table';
+import { TabsModule } from 'primeng/tabs';
 import { KeysHelp } from '../../frame/keys-help';
 import { plural } from '../../shared/text/plural';
 import { CategoryChooser } from '../../shared/ui/category-chooser';
@@ -45,7 +47,19 @@ const FIELD_OF_DRAFT: Readonly<Record<string, string>> = {
 /** Brings songs in: choose, look at what would happen, confirm. */
 @Component({
   selector: 'f-import-page',
-  imports: [ButtonDirective, InputText, Checkbox, RouterLink, Icon, Select, FormsModule, ProgressBar, CategoryChooser],
+  imports: [
+    ButtonDirective,
+    InputText,
+    Checkbox,
+    RouterLink,
+    Icon,
+    Select,
+    TableModule,
+    TabsModule,
+    FormsModule,
+    ProgressBar,
+    CategoryChooser,
+  ],
   templateUrl: './import-page.html',
   styleUrl: './import-page.scss',
   providers: [ImportStore],
