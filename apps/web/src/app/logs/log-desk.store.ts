@@ -117,14 +117,14 @@ export const LogDesk = signalStore(
         const row = store.rows().findLast((one) => one.kind === 'entry' && one.startMs <= nowMs && one.durationMs > 0);
         return row?.kind === 'entry' ? row : null;
       },
-      /** The entry so many rows away; hours and silences are passed. Null where there is none that way. */
+      /** The entry so many rows away, past heads of hours and silences; the last that way where there are no more. */
       entryAway(step: number): EntryRow | null {
         const rows = store.rows();
-        const direction = Math.sign(step);
-        let index = Math.max(0, Math.min(rows.length - 1, store.active() + step));
-        while (rows[index]?.kind !== 'entry' && rows[index + direction]) index += direction;
-        const row = rows[index];
-        return row?.kind === 'entry' ? row : null;
+        const target = Math.max(0, Math.min(rows.length - 1, store.active() + step));
+        const isEntry = (row: LogRow): row is EntryRow => row.kind === 'entry';
+        const before = rows.slice(0, target + 1).filter(isEntry);
+        const after = rows.slice(target).filter(isEntry);
+        return (step > 0 ? (after[0] ?? before.at(-1)) : (before.at(-1) ?? after[0])) ?? null;
       },
       /** The next entry to review after the chosen one, from the top again behind the last. */
       nextMatter(): LogRow | null {

@@ -72,6 +72,14 @@ export class LogsPage {
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   private readonly scroller = viewChild(Scroller);
+  /** What the list is to those who hear the screen: its keys choose among entries. */
+  protected readonly listbox = computed(() => ({
+    root: {
+      role: 'listbox',
+      'aria-label': 'Entries of the log',
+      'aria-activedescendant': this.desk.chosen() ? `entry-${this.desk.activeId()}` : null,
+    },
+  }));
 
   constructor() {
     inject(KeysHelp).place.set({

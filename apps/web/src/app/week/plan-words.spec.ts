@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { datesOf } from '@fuller/core';
 import { weekTimes } from '../clocks/line-words';
-import { newerOf } from './newer-of';
 import { likelyRepeats, repeatWords, splitUntil, withUntil } from './repeats';
 import { readTime } from './times';
 
@@ -50,14 +49,4 @@ describe('a time of day', () => {
     ['6:75', null],
     ['soon', null],
   ])('%s', (text, minute) => expect(readTime(text)).toBe(minute));
-});
-
-describe('what the server tells', () => {
-  const row = (id: string, revision: number) => ({ id, revision });
-  it('gives way to what was changed here after it was asked', () => {
-    expect(newerOf(row('a', 2), row('a', 3))).toEqual(row('a', 3));
-    expect(newerOf(row('a', 3), row('a', 3))).toEqual(row('a', 3));
-    expect(newerOf(row('b', 1), row('a', 3))).toEqual(row('b', 1));
-    expect(newerOf(null, row('a', 3))).toBeNull();
-  });
 });

@@ -1,0 +1,146 @@
+import { provideZonelessChangeDetection, type Provider, type Type } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import type { Catalogue, ServerEvent } from '@fuller/contracts';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { Subject } from 'rxjs';
+import { Api } from '../shared/api/api';
+import { ServerEvents } from '../shared/api/server-events';
+import { Notices } from '../shared/notices';
+import { catalogueActions, catalogueFeature } from '../state/catalogue.feature';
+import { jobsFeature } from '../state/jobs.feature';
+import { undoFeature } from '../state/undo.feature';
+
+/** A call of the API, by the name of its endpoint. */
+export interface Call {
+  readonly name: string;
+  readonly address: Readonly<Record<string, unknown>>;
+  readonly body: unknown;
+}
+
+type Answer = (address: never, body: never) => unknown;
+
+/** A server that keeps what it was asked, and answers as a test says; a change nobody speaks of is made. */
+export class FakeServer {
+  readonly calls: Call[] = [];
+  private changes = 0;
+
+  constructor(readonly answers: Record<string, Answer>) {}
+
+  /** What was asked of an endpoint, in order. */
+  asked(name: string): Call[] {
+    return this.calls.filter((call) => call.name === name);
+  }
+
+  readonly api = new Proxy(
+    {},
+    {
+      get: (_, name: string) => {
+        if (name === 'urlOf') return (endpoint: string) => `/api/${endpoint}`;
+        if (name === 'upload')
+          return (endpoint: string, address: object, file: File, fields?: object) =>
+            this.answer(endpoint, address, { file: file.name, ...fields });
+        return (address: object, body?: unknown) => this.answer(name, address, body);
+      },
+    },
+  );
+
+  private async answer(name: string, address: object, body: unknown): Promise<unknown> {
+    this.calls.push({ name, address: address as Call['address'], body });
+    const answer = this.answers[name];
+    return answer
+      ? answer(address as never, body as never)
+      : { activityId: `a${++this.changes}`, label: name, id: 'made' };
+  }
+}
+
+/** A station with nothing in it, besides what a test needs. */
+export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
+  return {
+    station: { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' },
+    groups: [],
+    categories: [],
+    clocks: [],
+    clockItems: [],
+    week: { revision: 1, blocks: [], defaultClockId: null, framing: NO_FRAMES },
+    shows: [],
+    dates: [],
+    draws: [],
+    rules: [],
+    families: [],
+    items: 0,
+    withoutCategory: 0,
+    ...parts,
+  };
+}
+
+const NO_FRAMES = { hourOpenerId: null, hourCloserId: null, showOpenerId: null, showCloserId: null, momentsId: null };
+
+export interface Place<T> {
+  readonly store: T;
+  readonly server: FakeServer;
+  /** Where the place has gone to: paths and query parameters. */
+  readonly gone: unknown[][];
+  /** What people were told, failures among them. */
+  readonly told: string[];
+  readonly events: Subject<ServerEvent>;
+  /** The server's catalogue has changed. */
+  load(parts: Partial<Catalogue>): void;
+  /** Lets everything that was asked be answered. */
+  settle(ms?: number): Promise<void>;
+}
+
+/** A store of a place, as its page provides it, over a made-up server. */
+export function openPlace<T>(
+  store: Type<T>,
+  {
+    catalogue = {},
+    answers = {},
+    providers = [],
+  }: {
+    catalogue?: Partial<Catalogue>;
+    answers?: Record<string, Answer>;
+    providers?: Provider[];
+  } = {},
+): Place<T> {
+  const server = new FakeServer(answers);
+  const gone: unknown[][] = [];
+  const told: string[] = [];
+  const events = new Subject<ServerEvent>();
+  TestBed.resetTestingModule();
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideStore(),
+      provideState(catalogueFeature),
+      provideState(jobsFeature),
+      provideState(undoFeature),
+      { provide: Api, useValue: server.api },
+      { provide: ServerEvents, useValue: { events, resumed: new Subject<void>() } },
+      {
+        provide: Notices,
+        useValue: { say: (text: string) => told.push(text), fail: (text: string) => told.push(text) },
+      },
+      { provide: Router, useValue: { navigate: async (...to: unknown[]) => (gone.push(to), true) } },
+      ...providers,
+      store,
+    ],
+  });
+  const ngrx = TestBed.inject(Store);
+  ngrx.dispatch(catalogueActions.stationOpened({ stationId: 'vale' }));
+  const load = (parts: Partial<Catalogue>): void =>
+    ngrx.dispatch(catalogueActions.loaded({ catalogue: catalogueOf(parts) }));
+  load(catalogue);
+  return {
+    store: TestBed.inject(store),
+    server,
+    gone,
+    told,
+    events,
+    load,
+    settle: async (ms = 0) => {
+      await new Promise((resolve) => setTimeout(resolve, ms));
+      TestBed.tick();
+    },
+  };
+}
