@@ -2,6 +2,7 @@
 
 /** The rooms of core; each knows the ones before it alone, by value and by type. */
 const ROOMS = [
+  'values',
   'text',
   'time',
   'library',

@@ -1,4 +1,4 @@
-import { addDays, generateDay, openSlots, LogInspector, StationModel, type StationData } from '@fuller/core';
+import { elementAt, addDays, generateDay, openSlots, LogInspector, StationModel, type StationData } from '@fuller/core';
 import { VALE } from '@fuller/demo';
 import type { Services } from '@fuller/server';
 import { ms, table, timed } from './table.js';
@@ -37,7 +37,7 @@ export async function generation({ logs }: Services, today: string): Promise<str
     const model = new StationModel(large);
     const make = () => generateDay(large, { date, seed: 1, previous: null, only: 'all' });
     const { log } = make();
-    const entry = log.hours[12]!.entries.find((one) => one.kind === 'pick')!;
+    const entry = elementAt(log.hours, 12).entries.find((one) => one.kind === 'pick')!;
     rows.push([
       large.items.length,
       ms(await timed(5, make)),

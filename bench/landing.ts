@@ -1,4 +1,4 @@
-import { addDays, generateDay, LogInspector, openSlots, StationModel, type MarkTiming } from '@fuller/core';
+import { lastOf, addDays, generateDay, LogInspector, openSlots, StationModel, type MarkTiming } from '@fuller/core';
 import { VALE } from '@fuller/demo';
 import type { Services } from '@fuller/server';
 import { table } from './table.js';
@@ -38,7 +38,7 @@ export async function landing({ logs }: Services, today: string): Promise<string
     const within = (ms: number): string =>
       `${((100 * off.filter((one) => one <= ms).length) / off.length).toFixed(1)} %`;
     const cut = own.filter(({ hard, overMs }) => hard && overMs > 0).length;
-    return [name, own.length, within(1000), within(3000), within(MET_MS), `${(off.at(-1)! / 1000).toFixed(1)} s`, cut];
+    return [name, own.length, within(1000), within(3000), within(MET_MS), `${(lastOf(off) / 1000).toFixed(1)} s`, cut];
   });
   return (
     table(

@@ -1,7 +1,7 @@
 import { cp, mkdtemp, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { addDays, localTimeOf } from '@fuller/core';
+import { elementAt, addDays, localTimeOf } from '@fuller/core';
 import type { ImportSession, JobView, LogView } from '@fuller/contracts';
 import { startServer, type RunningServer } from './running-server.js';
 import { median, ms, percentile, table } from './table.js';
@@ -43,7 +43,7 @@ async function readers(server: RunningServer, today: string): Promise<string> {
     const reader = async (n: number): Promise<void> => {
       for (let k = n; performance.now() < until; k++) {
         const startedAt = performance.now();
-        await server.get(places[k % places.length]!).catch(() => failed++);
+        await server.get(elementAt(places, k % places.length)).catch(() => failed++);
         took.push(performance.now() - startedAt);
       }
     };
@@ -73,8 +73,8 @@ async function edits(server: RunningServer, date: string, items: string): Promis
   );
   const took: number[] = [];
   for (let n = 0; n < EDITS; n++) {
-    const entry = slots[(n * 7) % slots.length]! as { id: string };
-    const itemId = (slots[(n * 7 + 40) % slots.length]! as { itemId: string }).itemId;
+    const entry = elementAt(slots, (n * 7) % slots.length) as { id: string };
+    const itemId = (elementAt(slots, (n * 7 + 40) % slots.length) as { itemId: string }).itemId;
     const startedAt = performance.now();
     view = await server.send<LogView>('POST', `${where}/edits`, {
       revision: view.revision,
@@ -108,7 +108,7 @@ async function watched<T>(
     const date = addDays(localTimeOf(Date.now(), 'Europe/Dublin').date, 5);
     const where = `stations/${VALE}/logs/${date}`;
     const view = await server.get<LogView>(where);
-    const [entry] = view.log.hours[12]!.entries.filter(({ kind }) => kind === 'pick');
+    const [entry] = elementAt(view.log.hours, 12).entries.filter(({ kind }) => kind === 'pick');
     let { revision } = view;
     for (let n = 0; going; n++) {
       const startedAt = performance.now();

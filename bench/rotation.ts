@@ -1,4 +1,6 @@
 import {
+  elementAt,
+  lookUp,
   addDays,
   categorySpread,
   generateDay,
@@ -31,7 +33,7 @@ export async function rotation({ logs }: Services, from: string): Promise<string
   const without = await eightWeeks({ logs }, from, false);
   const moving = await eightWeeks({ logs }, from, true);
   const rows = [...moving.categories].map(([id, now]) => {
-    const before = without.categories.get(id)!;
+    const before = lookUp(without.categories, id);
     const hours = (value: number): string => `${(value / 3_600_000).toFixed(0)} h`;
     return [
       id.replace('cat-', '').toUpperCase(),
@@ -70,7 +72,7 @@ async function eightWeeks({ logs }: Pick<Services, 'logs'>, from: string, spread
   const startedAt = performance.now();
   for (let day = 0; day < DAYS; day++) {
     const date = addDays(from, day);
-    const remembered = hoursOfDay(addDays(date, -REMEMBERED_DAYS), data.timeZone)[0]!.startMs;
+    const remembered = elementAt(hoursOfDay(addDays(date, -REMEMBERED_DAYS), data.timeZone), 0).startMs;
     history = history.filter(({ startMs }) => startMs >= remembered);
     const { log } = generateDay({ ...data, history }, { date, seed: day, previous: null, only: 'all' });
     const made = model.plays(log);
@@ -87,14 +89,13 @@ async function eightWeeks({ logs }: Pick<Services, 'logs'>, from: string, spread
       const items = (data.categories[id] ?? []).filter((item) => plays.has(item));
       if (!own || items.length === 0) return [];
       const byHour = slotsByHour(own);
-      const hoursOf = (item: string): number[] => plays.get(item)!.map((at) => localTimeOf(at, data.timeZone).hour);
+      const hoursOf = (item: string): number[] => lookUp(plays, item).map((at) => localTimeOf(at, data.timeZone).hour);
       const gaps = items.flatMap((item) =>
-        plays
-          .get(item)!
+        lookUp(plays, item)
           .slice(1)
-          .map((at, i) => at - plays.get(item)![i]!),
+          .map((at, i) => at - elementAt(lookUp(plays, item), i)),
       );
-      const counts = items.map((item) => plays.get(item)!.length);
+      const counts = items.map((item) => lookUp(plays, item).length);
       const spread = categorySpread(items.map((item) => hourSpread(hoursOf(item), byHour)));
       const range = `${Math.min(...counts)} to ${Math.max(...counts)}`;
       return [[id, { spread: spread ?? 0, leastRest: Math.min(...gaps), plays: range }] as const];

@@ -1,7 +1,7 @@
 import { cp, mkdtemp, readdir, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { addDays, localTimeOf } from '@fuller/core';
+import { elementAt, addDays, localTimeOf } from '@fuller/core';
 import type { ActivityRow, ImportSession, ItemPage, JobView, LogView } from '@fuller/contracts';
 import { startServer, type RunningServer } from './running-server.js';
 import { table } from './table.js';
@@ -72,7 +72,7 @@ async function killed(dataDir: string, random: () => number): Promise<string[]> 
   for (let n = 0; n < KILLS; n++) {
     const server = await startServer(dataDir);
     const before = await stateOf(server, dataDir);
-    const kind = ['import', 'generate', 'edit', 'hand-over', 'undo'][n % 5]!;
+    const kind = elementAt(['import', 'generate', 'edit', 'hand-over', 'undo'], n % 5);
     const begun = begin(server, kind, n).catch(() => undefined);
     await new Promise((resolve) => setTimeout(resolve, 20 + random() * (kind === 'edit' ? 120 : 1500)));
     await server.kill();
@@ -133,7 +133,7 @@ async function begin(server: RunningServer, kind: string, n: number): Promise<un
     case 'edit': {
       const date = addDays(today(), 2);
       const view = await server.get<LogView>(`${where}/logs/${date}`);
-      const entry = view.log.hours[8]!.entries.find((one) => one.kind === 'pick')!;
+      const entry = elementAt(view.log.hours, 8).entries.find((one) => one.kind === 'pick')!;
       return server.send('POST', `${where}/logs/${date}/edits`, {
         revision: view.revision,
         edit: { type: 'note', entryId: entry.id, note: `storm ${n}` },
@@ -223,7 +223,7 @@ interface Outcome {
 
 /** Requests over every route of the API description, near what it asks for and far from it. */
 async function fuzzed(server: RunningServer, random: () => number): Promise<Outcome> {
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
+  const pick = <T>(list: readonly T[]): T => elementAt(list, Math.floor(random() * list.length));
   const document = (await server.get<Described>('openapi.json')).paths;
   const routes = Object.entries(document).flatMap(([where, methods]) =>
     Object.entries(methods).map(([method, about]) => ({ where, method, about })),
@@ -251,7 +251,7 @@ async function fuzzed(server: RunningServer, random: () => number): Promise<Outc
   const failed: string[] = [];
   const slow: string[] = [];
   for (let n = 0; n < REQUESTS; n++) {
-    const { where, method, about } = routes[n % routes.length]!;
+    const { where, method, about } = elementAt(routes, n % routes.length);
     if (where.endsWith('/events')) continue;
     const place = where
       .replace(/^\/api/, '')
@@ -308,7 +308,7 @@ async function mutated(server: RunningServer, random: () => number): Promise<Out
   const failed: string[] = [];
   const slow: string[] = [];
   for (let n = 0; n < FILES; n++) {
-    const bytes = [...Buffer.from(good[n % good.length]!)];
+    const bytes = [...Buffer.from(elementAt(good, n % good.length))];
     for (let k = 0; k < 1 + random() * 12; k++) {
       const at = Math.floor(random() * bytes.length);
       const way = random();

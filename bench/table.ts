@@ -1,13 +1,14 @@
+import { elementAt } from '@fuller/core';
 /** Prints rows under headings, columns as wide as they need. */
 export function table(title: string, head: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
   const cells = [head, ...rows].map((row) => row.map(String));
-  const widths = head.map((_, column) => Math.max(...cells.map((row) => row[column]!.length)));
+  const widths = head.map((_, column) => Math.max(...cells.map((row) => elementAt(row, column).length)));
   const line = (row: readonly string[]): string =>
-    `| ${row.map((cell, column) => cell.padEnd(widths[column]!)).join(' | ')} |`;
+    `| ${row.map((cell, column) => cell.padEnd(elementAt(widths, column))).join(' | ')} |`;
   return [
     `## ${title}`,
     '',
-    line(cells[0]!),
+    line(elementAt(cells, 0)),
     `|${widths.map((width) => '-'.repeat(width + 2)).join('|')}|`,
     ...cells.slice(1).map(line),
     '',
@@ -16,7 +17,7 @@ export function table(title: string, head: readonly string[], rows: readonly (re
 
 export function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)]!;
+  return elementAt(sorted, Math.floor(sorted.length / 2));
 }
 
 /** The median of several timed runs, milliseconds. */

@@ -1,4 +1,4 @@
-import { songDoubles, type KnownSong } from '@fuller/core';
+import { elementAt, songDoubles, type KnownSong } from '@fuller/core';
 import { demoSongsToTidy, measureDoubles } from '@fuller/demo';
 import { ms, table, timed } from './table.js';
 
@@ -18,7 +18,7 @@ export async function tidy(): Promise<string> {
   const times = [];
   for (const count of [songs.length, ...LARGE]) {
     const many = Array.from({ length: count }, (_, i): KnownSong => {
-      const { title, artist } = songs[i % songs.length]!;
+      const { title, artist } = elementAt(songs, i % songs.length);
       const more = letters(Math.floor(i / songs.length));
       return { id: `s${i}`, title: `${title} ${more}`, artist: `${artist} ${more}` };
     });
@@ -32,5 +32,5 @@ export async function tidy(): Promise<string> {
 
 /** A word of its own for each number, two letters or more from the next. */
 function letters(number: number): string {
-  return [...number.toString(5)].map((digit) => 'bdfkm'[Number(digit)]!.repeat(2)).join('o');
+  return [...number.toString(5)].map((digit) => elementAt('bdfkm', Number(digit)).repeat(2)).join('o');
 }

@@ -65,8 +65,13 @@ describe('a screen has nothing serious that axe finds, and fits a window of 1280
       await desk.page.evaluate(AXE);
       expect(await seriousFindings(desk, 'axe.run()')).toEqual([]);
       // In the dark only colours differ.
-      await desk.page.evaluate(() => (document.documentElement.dataset['theme'] = 'dark'));
-      await new Promise((resolve) => setTimeout(resolve, 300));
+      await desk.page.evaluate(async () => {
+        document.documentElement.dataset['theme'] = 'dark';
+        await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+        // Colours fade over; what runs for ever has no end to wait for.
+        const ending = document.getAnimations().filter((one) => one.effect?.getTiming().iterations !== Infinity);
+        await Promise.allSettled(ending.map((one) => one.finished));
+      });
       expect(await seriousFindings(desk, `axe.run({ runOnly: ['color-contrast'] })`)).toEqual([]);
     });
   }

@@ -7,6 +7,8 @@ import ts from 'typescript';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const LONG_FUNCTION = 50;
+/** What the search runs for every candidate: there an index is known to be good, and checking it again takes time. */
+const INNER_LOOP = /^packages\/core\/src\/(engine|sequence|rules)\//;
 
 const files = execFileSync('git', ['ls-files', 'packages', 'apps', 'demo', 'e2e', 'bench', 'scripts'], {
   cwd: root,
@@ -36,7 +38,7 @@ for (const { file, text } of code) {
       const lines = lineAt(node.end) - lineAt(node.getStart()) + 1;
       if (lines > LONG_FUNCTION) long.push(`${file}: ${node.name?.getText() ?? 'function'} ${lines}`);
     }
-    if (ts.isNonNullExpression(node) && !file.startsWith('packages/core/src/engine/')) assertions++;
+    if (ts.isNonNullExpression(node) && !INNER_LOOP.test(file)) assertions++;
     const isExport = node.modifiers?.some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword);
     if (isExport && file.startsWith('packages/core/src/') && !ts.isExportDeclaration(node)) {
       exported++;
@@ -57,7 +59,7 @@ const rows = [
     'exports of core with a doc comment',
     `${documented} of ${exported} (${Math.round((100 * documented) / exported)} %)`,
   ],
-  ['non-null assertions outside the engine', assertions],
+  ['non-null assertions outside the search', assertions],
   [
     'lines of tests among all lines',
     `${total(tests)} of ${total(files)} (${Math.round((100 * total(tests)) / total(files))} %)`,

@@ -1,3 +1,4 @@
+import { elementAt, lookUp, lookUpIn } from '@fuller/core';
 import type { Instance, InstanceRule } from '@fuller/core';
 import loadHighs from 'highs';
 
@@ -26,7 +27,7 @@ export async function solveExactly(instance: Instance, secondsAllowed: number): 
   const startedAt = performance.now();
   const spent = (): number => (performance.now() - startedAt) / 1000;
   for (const objective of model.objectives()) {
-    if (levels.length > 0 && levels[0]! > 0) return { levels, seconds: spent(), complete: true };
+    if (levels.length > 0 && elementAt(levels, 0) > 0) return { levels, seconds: spent(), complete: true };
     const answer = highs.solve(model.text(objective), {
       time_limit: Math.max(1, secondsAllowed - spent()),
       mip_rel_gap: 0,
@@ -74,12 +75,12 @@ class Model {
   }
 
   private domain(s: number): string[] {
-    const slot = this.instance.slots[s]!;
-    return this.instance.pools[slot.pool]!.items.filter((id) => !slot.allow || slot.allow.includes(id));
+    const slot = elementAt(this.instance.slots, s);
+    return lookUpIn(this.instance.pools, slot.pool).items.filter((id) => !slot.allow || slot.allow.includes(id));
   }
 
   private variable(s: number, id: string): string {
-    const name = `x${s}_${this.items.get(id)!.index}`;
+    const name = `x${s}_${lookUp(this.items, id).index}`;
     this.binaries.add(name);
     return name;
   }
@@ -247,13 +248,13 @@ class Model {
       for (const id of this.domain(t)) {
         const tooSoon = this.tagsOf(id, rule.tag).some((value) => {
           const last = past.findLast((play) => this.tagsOf(play.item, rule.tag).includes(value));
-          return last && slot.start - (last.start + this.items.get(last.item)!.duration) < asked;
+          return last && slot.start - (last.start + lookUp(this.items, last.item).duration) < asked;
         });
         if (tooSoon) this.lines.push(`${this.variable(t, id)}${price} <= 0`);
       }
       for (let s = t - 1; s >= 0; s--) {
         for (const id of this.domain(s)) {
-          if (slot.start - (slots[s]!.start + this.items.get(id)!.duration) >= asked) continue;
+          if (slot.start - (elementAt(slots, s).start + lookUp(this.items, id).duration) >= asked) continue;
           for (const value of this.tagsOf(id, rule.tag)) {
             const later = this.has(t, rule.tag, value);
             if (later.terms.size > 0) this.lines.push(`${this.variable(s, id)} + ${written(later.terms)}${price} <= 1`);

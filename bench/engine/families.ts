@@ -1,4 +1,4 @@
-import { Random, type Instance, type InstanceRule } from '@fuller/core';
+import { elementAt, lookUpIn, Random, type Instance, type InstanceRule } from '@fuller/core';
 
 export const FAMILIES = ['loose', 'tight', 'starved', 'flow', 'compliance', 'planted'] as const;
 export type Family = (typeof FAMILIES)[number];
@@ -21,7 +21,7 @@ const POOLS = [
 /** An instance of a family: made from a seed, so that it can be had again. */
 export function makeInstance(family: Family, size: FamilySize, seed: number): Instance {
   const random = new Random(seed);
-  const pick = <T>(values: readonly T[]): T => values[random.below(values.length)]!;
+  const pick = <T>(values: readonly T[]): T => elementAt(values, random.below(values.length));
   const artists = Math.max(6, Math.round(size.items / (family === 'tight' ? 3.2 : family === 'compliance' ? 4 : 2.6)));
   const items = Array.from({ length: size.items }, (_, i) => {
     // Few artists have many songs.
@@ -80,16 +80,16 @@ function makeHistory(pools: Instance['pools'], size: FamilySize, random: Random)
   const perDay = 24 * size.slotsPerHour;
   for (let back = size.historyDays * perDay; back > 0; back--) {
     const pool = poolAt(back % size.slotsPerHour, size.slotsPerHour);
-    const { items } = pools[pool]!;
+    const { items } = lookUpIn(pools, pool);
     const turn = (next[pool] = (next[pool] ?? random.below(items.length)) + 1);
-    const item = items[(turn + random.below(Math.max(1, items.length >> 2))) % items.length]!;
+    const item = elementAt(items, (turn + random.below(Math.max(1, items.length >> 2))) % items.length);
     plays.push({ item, start: -Math.round((back * 3600) / size.slotsPerHour) });
   }
   return plays;
 }
 
 function rulesOf(family: Family, size: FamilySize, pools: Instance['pools']): InstanceRule[] {
-  const turnover = (pools['A']!.items.length * 3600) / (size.slotsPerHour * 0.2);
+  const turnover = (lookUpIn(pools, 'A').items.length * 3600) / (size.slotsPerHour * 0.2);
   const title = Math.round(turnover * (family === 'tight' || family === 'planted' ? 0.62 : 0.45));
   const artist = family === 'tight' ? 3300 : family === 'planted' ? 3000 : family === 'flow' ? 3000 : 1800;
   const list: Record<string, unknown>[] = [
@@ -133,12 +133,12 @@ function starve(instance: Instance, random: Random): Instance {
   const every = 40;
   const slots = instance.slots.map((slot, s) => {
     if (s % every !== 7 && s % every !== 8) return slot;
-    const { items } = instance.pools[slot.pool]!;
-    const one = items[(Math.floor(s / every) * 13) % items.length]!;
+    const { items } = lookUpIn(instance.pools, slot.pool);
+    const one = elementAt(items, (Math.floor(s / every) * 13) % items.length);
     return { ...slot, allow: s % every === 7 || random.below(2) === 0 ? [one] : items.slice(0, 2) };
   });
   const neighbours = slots.map((slot, s) =>
-    s % every === 8 ? { ...slot, pool: slots[s - 1]!.pool, allow: slots[s - 1]!.allow! } : slot,
+    s % every === 8 ? { ...slot, pool: elementAt(slots, s - 1).pool, allow: elementAt(slots, s - 1).allow! } : slot,
   );
   return { ...instance, slots: neighbours };
 }

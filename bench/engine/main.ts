@@ -1,4 +1,4 @@
-import { solve, type Instance } from '@fuller/core';
+import { elementAt, solve, type Instance } from '@fuller/core';
 import { ms, table, timed } from '../table.js';
 import { solveExactly } from './exact.js';
 import { FAMILIES, makeInstance, type FamilySize } from './families.js';
@@ -41,7 +41,11 @@ async function againstExact(): Promise<string> {
       softText(ours.score.soft),
       ours.bound.open,
       exact.complete ? exact.levels.join(' ') : `${exact.levels.join(' ')} …`,
-      worse < 0 ? 'equal' : levels[worse]! < exact.levels[worse]! ? 'better' : `worse at level ${worse}`,
+      worse < 0
+        ? 'equal'
+        : elementAt(levels, worse) < elementAt(exact.levels, worse)
+          ? 'better'
+          : `worse at level ${worse}`,
       ms(time),
       `${exact.seconds.toFixed(1)} s`,
       `${Math.round((exact.seconds * 1000) / time)} x`,

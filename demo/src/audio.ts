@@ -1,6 +1,6 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { seededRandom } from '@fuller/core';
+import { elementAt, seededRandom } from '@fuller/core';
 import { id3WithCover, wovenCover } from './cover.js';
 
 /** Low, so that whole songs stay small files. */
@@ -23,12 +23,12 @@ export function pluckedNotes(durationMs: number, seed: number): Uint8Array {
   const beat = Math.round(SAMPLE_RATE * (0.28 + random() * 0.3));
   for (let at = 0; at < samples.length; at += beat) {
     if (random() < 0.2) continue;
-    const pitch = root * 2 ** (SCALE[Math.floor(random() * SCALE.length)]! / 12);
+    const pitch = root * 2 ** (elementAt(SCALE, Math.floor(random() * SCALE.length)) / 12);
     pluck(samples, at, Math.round(SAMPLE_RATE / pitch), beat * 4, random);
   }
   // A clamped array rounds and cuts off by itself.
   const bytes = new Uint8ClampedArray(samples.length);
-  for (let i = 0; i < bytes.length; i++) bytes[i] = 128 + 90 * samples[i]!;
+  for (let i = 0; i < bytes.length; i++) bytes[i] = 128 + 90 * elementAt(samples, i);
   return new Uint8Array(bytes.buffer);
 }
 
@@ -38,8 +38,8 @@ function pluck(samples: Float32Array, from: number, period: number, length: numb
   const end = Math.min(samples.length, from + length);
   for (let i = from, at = 0; i < end; i++) {
     const next = at + 1 === period ? 0 : at + 1;
-    const value = string[at]!;
-    string[at] = 0.497 * (value + string[next]!);
+    const value = elementAt(string, at);
+    string[at] = 0.497 * (value + elementAt(string, next));
     samples[i]! += value * (1 - (i - from) / length);
     at = next;
   }

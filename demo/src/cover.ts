@@ -1,5 +1,5 @@
 import { crc32, deflateSync } from 'node:zlib';
-import { seededRandom } from '@fuller/core';
+import { elementAt, seededRandom } from '@fuller/core';
 
 const SIDE = 120;
 const THREADS = ['#24527a', '#b98900', '#a23b2a', '#4d6b3c', '#1e2a30', '#f5f2ea'].map((hex) =>
@@ -9,12 +9,12 @@ const THREADS = ['#24527a', '#b98900', '#a23b2a', '#4d6b3c', '#1e2a30', '#f5f2ea
 /** A woven square as a PNG file (RFC 2083): warp and weft in two or three of the dyers' colours. */
 export function wovenCover(seed: number): Buffer {
   const random = seededRandom(seed);
-  const pick = (): number[] => THREADS[Math.floor(random() * THREADS.length)]!;
+  const pick = (): number[] => elementAt(THREADS, Math.floor(random() * THREADS.length));
   const [warp, weft] = [stripes(pick, random), stripes(pick, random)];
   const rows: Buffer[] = [];
   for (let y = 0; y < SIDE; y++) {
     const row = [0];
-    for (let x = 0; x < SIDE; x++) row.push(...(((x >> 1) + (y >> 1)) % 2 ? warp[x]! : weft[y]!));
+    for (let x = 0; x < SIDE; x++) row.push(...(((x >> 1) + (y >> 1)) % 2 ? elementAt(warp, x) : elementAt(weft, y)));
     rows.push(Buffer.from(row));
   }
   const head = Buffer.alloc(13);

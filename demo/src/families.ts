@@ -1,4 +1,4 @@
-import { nameKey, type TagValue } from '@fuller/core';
+import { elementAt, nameKey, type TagValue } from '@fuller/core';
 import type { DemoItem } from './library.js';
 
 /** What people here call the values, where it is more than the value itself, and the order they think of them in. */
@@ -47,7 +47,7 @@ function valuesOf(family: string, used: readonly string[]): TagValue[] {
     ...ordered.map(([value, code], at) => ({
       value,
       code,
-      colour: family === 'tempo' ? TEMPO_COLOURS[at]! : null,
+      colour: family === 'tempo' ? elementAt(TEMPO_COLOURS, at) : null,
     })),
     ...rest.map((value) => ({ value, code: '', colour: null })),
   ];

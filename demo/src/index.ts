@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import {
+  elementAt,
   addDays,
   EMPTY_WEEK,
   findEntry,
@@ -133,7 +134,7 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
         CategoryGroupEntity,
         GROUPS.map((name, position) => ({
           id: `group-${name}`,
-          name: name[0]!.toUpperCase() + name.slice(1),
+          name: elementAt(name, 0).toUpperCase() + name.slice(1),
           position,
         })),
       );
@@ -248,7 +249,7 @@ function placementsOf(items: readonly DemoItem[]): { id: string; itemId: string;
   const overnight = items
     .filter((item) => item.category === 'N' || item.category === 'D')
     .filter((_, index) => index % 2 === 0)
-    .map((item, index) => ({ item, code: ['Q', 'T', 'E'][index % 3]! }));
+    .map((item, index) => ({ item, code: elementAt(['Q', 'T', 'E'], index % 3) }));
   return [...placed, ...overnight].map(({ item, code }) => ({
     id: `place-${item.cart.toLowerCase()}-${code.toLowerCase()}`,
     itemId: idOf(item),
@@ -288,7 +289,7 @@ async function addHistory(
 }
 
 function remembered(plays: readonly StationPlay[], date: string): StationPlay[] {
-  const from = hoursOfDay(addDays(date, -REMEMBERED_DAYS), ZONE)[0]!.startMs;
+  const from = elementAt(hoursOfDay(addDays(date, -REMEMBERED_DAYS), ZONE), 0).startMs;
   return plays.filter((play) => play.startMs >= from);
 }
 

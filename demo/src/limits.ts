@@ -1,4 +1,4 @@
-import { addDays, localTimeOf, paintHours } from '@fuller/core';
+import { elementAt, addDays, localTimeOf, paintHours } from '@fuller/core';
 import type { DemoItem } from './library.js';
 
 const DIRECTOR = 'Maeve Tarn';
@@ -25,5 +25,5 @@ export function withLimits(items: readonly DemoItem[], nowMs: number): object[] 
 /** Songs that rest for a while, and the last day of it. */
 export function paused(items: readonly DemoItem[], nowMs: number): { items: DemoItem[]; until: string } {
   const deep = items.filter(({ category }) => category === 'D');
-  return { items: [8, 208, 408].map((at) => deep[at]!), until: addDays(localTimeOf(nowMs, ZONE).date, 12) };
+  return { items: [8, 208, 408].map((at) => elementAt(deep, at)), until: addDays(localTimeOf(nowMs, ZONE).date, 12) };
 }

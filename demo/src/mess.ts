@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import type { DemoItem } from './library.js';
 import type { Dice } from './random.js';
 
@@ -15,12 +16,12 @@ export function withMess(dice: Dice, items: readonly DemoItem[]): DemoItem[] {
   }
   const spare = songs.filter((song) => !respelt.has(song.artist));
   for (let i = 0; i < 6; i++) {
-    const [first, second] = [spare[i * 11]!, spare[i * 11 + 5]!];
+    const [first, second] = [elementAt(spare, i * 11), elementAt(spare, i * 11 + 5)];
     second.title = i % 2 === 0 ? first.title : `${first.title} (live)`;
     second.artist = first.artist;
   }
-  for (let i = 0; i < 5; i++) spare[100 + i * 7]!.file = null;
-  for (let i = 0; i < 3; i++) spare[140 + i * 9]!.year = [2096, 1797, 2107][i]!;
+  for (let i = 0; i < 5; i++) elementAt(spare, 100 + i * 7).file = null;
+  for (let i = 0; i < 3; i++) elementAt(spare, 140 + i * 9).year = elementAt([2096, 1797, 2107], i);
   return messy;
 }
 
@@ -29,5 +30,7 @@ type MessyItem = { -readonly [K in keyof DemoItem]: DemoItem[K] };
 
 function misspell(dice: Dice, name: string): string {
   const at = dice.whole(2, name.length - 2);
-  return dice.chance(0.5) ? name.slice(0, at) + name.slice(at + 1) : name.slice(0, at) + name[at]! + name.slice(at);
+  return dice.chance(0.5)
+    ? name.slice(0, at) + name.slice(at + 1)
+    : name.slice(0, at) + elementAt(name, at) + name.slice(at);
 }

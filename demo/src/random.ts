@@ -1,4 +1,4 @@
-import { seededRandom } from '@fuller/core';
+import { elementAt, seededRandom } from '@fuller/core';
 
 /** Choices from one seeded stream, so that the demo station is the same everywhere. */
 export class Dice {
@@ -18,7 +18,7 @@ export class Dice {
   }
 
   pick<T>(from: readonly T[]): T {
-    return from[Math.floor(this.next() * from.length)]!;
+    return elementAt(from, Math.floor(this.next() * from.length));
   }
 
   /** One of the keys, as often as its weight says. */
@@ -29,7 +29,7 @@ export class Dice {
       rest -= weight;
       if (rest < 0) return key;
     }
-    return entries[0]![0];
+    return elementAt(entries, 0)[0];
   }
 
   /** A normally distributed number (Box and Muller 1958). */
@@ -42,7 +42,7 @@ export class Dice {
     const mixed = [...list];
     for (let i = mixed.length - 1; i > 0; i--) {
       const j = Math.floor(this.next() * (i + 1));
-      [mixed[i], mixed[j]] = [mixed[j]!, mixed[i]!];
+      [mixed[i], mixed[j]] = [elementAt(mixed, j), elementAt(mixed, i)];
     }
     return mixed;
   }

@@ -1,4 +1,5 @@
 import {
+  elementAt,
   EMPTY_WEEK,
   foldText,
   GRAIN_MS,
@@ -229,8 +230,8 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
     if (part === '>') return { ...base, kind: 'next show' };
     if (part.startsWith('~')) return { ...base, kind: 'fill', categoryId: source(part.slice(1)) };
     if (part.startsWith('@')) {
-      const [at, code] = part.split(' ');
-      return { ...base, kind: 'moment', atMs: markOf(at!), hard: false, itemId: null, categoryId: source(code!) };
+      const [at = '', code = ''] = part.split(' ');
+      return { ...base, kind: 'moment', atMs: markOf(at), hard: false, itemId: null, categoryId: source(code) };
     }
     if (!isBreak(part)) {
       const spare = part.endsWith('?') ? { spare: true as const } : {};
@@ -238,7 +239,7 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
     }
     const after = parts.slice(index + 1);
     const next = after.findIndex(isBreak);
-    const until = next < 0 ? HOUR_MS : markOf(after[next]!);
+    const until = next < 0 ? HOUR_MS : markOf(elementAt(after, next));
     const between = after
       .slice(0, next < 0 ? after.length : next)
       .reduce((sum, code) => sum + averageOf(code.replace('?', '')), 0);
@@ -249,8 +250,8 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
 
 /** Milliseconds into the hour of a break written `|12:00`. */
 function markOf(part: string): number {
-  const [minutes, seconds] = part.slice(1).split(':').map(Number);
-  return (minutes! * 60 + seconds!) * 1000;
+  const [minutes = 0, seconds = 0] = part.slice(1).split(':').map(Number);
+  return (minutes * 60 + seconds) * 1000;
 }
 
 const clock = (id: string): BlockContent => ({ runs: 'clock', id });

@@ -1,4 +1,4 @@
-import { DAY_MINUTES, GRAIN_MINUTES, LONGEST_SHOW_MINUTES, repeatFault, WEEK_MINUTES } from '@fuller/core';
+import { elementAt, DAY_MINUTES, GRAIN_MINUTES, LONGEST_SHOW_MINUTES, repeatFault, WEEK_MINUTES } from '@fuller/core';
 import * as v from 'valibot';
 import { Colour, DateText, Id, Name, Revision } from './basics.js';
 
@@ -21,7 +21,7 @@ const At = (end: number) =>
 const blockFields = { minutes: Minutes(DAY_MINUTES), runs: v.picklist(['clock', 'show']), id: Id };
 /** In order, and never into one another; the last may reach over the end as far as the first leaves room. */
 const apart = (blocks: readonly { at: number; minutes: number }[], end: number): boolean =>
-  blocks.every(({ at, minutes }, n) => at + minutes <= (blocks[n + 1]?.at ?? blocks[0]!.at + end));
+  blocks.every(({ at, minutes }, n) => at + minutes <= (blocks[n + 1]?.at ?? elementAt(blocks, 0).at + end));
 const WeekBlocks = v.pipe(
   v.array(v.strictObject({ at: At(WEEK_MINUTES), ...blockFields })),
   v.maxLength(WEEK_MINUTES / GRAIN_MINUTES, 'are more than a week holds'),

@@ -1,3 +1,4 @@
+export { elementAt, lastOf, lookUp, lookUpIn } from './values/look-up.js';
 export { foldText, nameKey } from './text/fold.js';
 export { formatDuration, LONGEST_ITEM_MS, parseDuration } from './time/duration.js';
 export { formatSpan } from './time/span.js';

@@ -1,7 +1,7 @@
 import { readFile, rename, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { EFFORTS, readInstance, solve, type Effort, type Instance, type Solution } from '@fuller/core';
+import { lastOf, EFFORTS, readInstance, solve, type Effort, type Instance, type Solution } from '@fuller/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { printJson, UsageError } from '../output.js';
 
@@ -72,7 +72,7 @@ function parse(file: string, text: string): unknown {
     const position = Number(/position (\d+)/.exec(message)?.[1] ?? text.length);
     const before = text.slice(0, position).split('\n');
     throw new UsageError(
-      `${file}: line ${before.length}, column ${before.at(-1)!.length + 1}: is not JSON: ${message}`,
+      `${file}: line ${before.length}, column ${lastOf(before).length + 1}: is not JSON: ${message}`,
     );
   }
 }

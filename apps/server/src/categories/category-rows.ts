@@ -1,5 +1,5 @@
 import type { CategoryRow } from '@fuller/contracts';
-import { turnoverHours } from '@fuller/core';
+import { elementAt, turnoverHours } from '@fuller/core';
 import { momentsOfItems } from '../db/dialect/sqlite/lengths.js';
 import type { CategoryRecord } from '../db/entities/index.js';
 import type { PoolService } from '../pools/pool-service.js';
@@ -96,6 +96,6 @@ function initials(name: string): string {
   const words = name.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
   return words
     .slice(0, 3)
-    .map((word) => [...word][0]!.toUpperCase())
+    .map((word) => elementAt([...word], 0).toUpperCase())
     .join('');
 }

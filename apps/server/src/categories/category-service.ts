@@ -1,7 +1,16 @@
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
 import type { CategoryUse } from '@fuller/contracts';
-import { BAND_COLOURS, drawOf, foldText, nameKey, parseFilter, withSource, type ClockLine } from '@fuller/core';
+import {
+  elementAt,
+  BAND_COLOURS,
+  drawOf,
+  foldText,
+  nameKey,
+  parseFilter,
+  withSource,
+  type ClockLine,
+} from '@fuller/core';
 import { itemsAndPlaysOfCategory } from '../db/dialect/sqlite/categories.js';
 import { CategoryEntity, CategoryGroupEntity, ClockEntity, PlacementEntity, PoolEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
@@ -48,7 +57,7 @@ export class CategoryService {
       if (named.length > 0)
         throw new FullerError(
           'IN_USE',
-          `The pool ${named[0]!} asks for ${gone['name'] as string}; change its filter first.`,
+          `The pool ${elementAt(named, 0)} asks for ${gone['name'] as string}; change its filter first.`,
         );
       const placements = await changes.em.find(PlacementEntity, { categoryId: id }, { disableIdentityMap: true });
       for (const { id: placementId, itemId } of placements) {

@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { MikroORM, type EntityManager } from '@mikro-orm/libsql';
@@ -68,7 +69,8 @@ export async function openDatabase(dataDir: string, use: 'own' | 'read' | 'write
   if (use !== 'own') return orm;
   const pending = await orm.getMigrator().getPendingMigrations();
   if (pending.length > 0) {
-    if ((await orm.getMigrator().getExecutedMigrations()).length > 0) await keepCopy(orm, dataDir, pending[0]!.name);
+    if ((await orm.getMigrator().getExecutedMigrations()).length > 0)
+      await keepCopy(orm, dataDir, elementAt(pending, 0).name);
     await orm.getMigrator().up();
   }
   return orm;

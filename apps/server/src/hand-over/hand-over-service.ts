@@ -1,7 +1,7 @@
 import type { StationActor } from '../actor.js';
 import path from 'node:path';
 import type { HandOverPreview, HandOverRecord, HandOverSettings, HandOverState } from '@fuller/contracts';
-import { allEntries, handOver, itemOf, type HandOver, type Silence } from '@fuller/core';
+import { elementAt, allEntries, handOver, itemOf, type HandOver, type Silence } from '@fuller/core';
 import { zipSync, strToU8 } from 'fflate';
 import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
 import { HandOverEntity, OutputEntity, PendingHandOverEntity, type PendingHandOver } from '../db/entities/index.js';
@@ -159,7 +159,11 @@ export class HandOverService {
   ): Promise<{ name: string; type: string; bytes: Uint8Array }> {
     const { files } = await this.files(stationId, date, settings);
     if (!settings.hourly)
-      return { name: files[0]!.name, type: 'audio/x-mpegurl; charset=utf-8', bytes: strToU8(files[0]!.text) };
+      return {
+        name: elementAt(files, 0).name,
+        type: 'audio/x-mpegurl; charset=utf-8',
+        bytes: strToU8(elementAt(files, 0).text),
+      };
     const zip = zipSync(Object.fromEntries(files.map((file) => [file.name, strToU8(file.text)])), { level: 6 });
     return { name: `${date}.zip`, type: 'application/zip', bytes: zip };
   }

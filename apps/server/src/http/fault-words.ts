@@ -1,3 +1,4 @@
+import { lastOf } from '@fuller/core';
 import * as v from 'valibot';
 
 /** What is wrong with a request, in words a person can act on: the field by its path, and what it should be. */
@@ -52,7 +53,7 @@ function shouldBe({ type, expected }: v.BaseIssue<unknown>): string {
   }
   const choices = (expected ?? '').replace(/^\(|\)$/g, '').split(' | ');
   const words = choices.map((one) => NAMES[one] ?? one.replace(/^"(.*)"$/, '$1'));
-  return `must be ${words.length > 1 ? `${words.slice(0, -1).join(', ')} or ${words.at(-1)!}` : words[0] || 'something else'}`;
+  return `must be ${words.length > 1 ? `${words.slice(0, -1).join(', ')} or ${lastOf(words)}` : words[0] || 'something else'}`;
 }
 
 function plain(expected: string | null): string {

@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportSession } from '@fuller/contracts';
@@ -53,23 +54,21 @@ export class ImportRows {
   async read(open: OpenImport, job: RunningJob): Promise<DraftedRows> {
     job.progress(0, 'Reading');
     if (open.view.source !== 'table') return this.readFiles(open, job);
-    if (!open.view.settings!.mapping.includes('title'))
+    const { settings } = open.view;
+    if (!settings?.mapping.includes('title'))
       throw new FullerError('INVALID', 'Choose the column that holds the title.', 'mapping');
     const latestYear = new Date(this.now()).getUTCFullYear() + 1;
     const families = await knownFamilies(this.store);
-    const rows = await this.compute.run(
-      'readTable',
-      [open.path, open.view.settings!, latestYear, families],
-      job.signal,
-    );
+    const rows = await this.compute.run('readTable', [open.path, settings, latestYear, families], job.signal);
     return { ...rows, drafts: await this.withLengths(rows.drafts, job) };
   }
 
   /** Drafts with the lengths of their files, where the table does not tell them and the files are at hand. */
   private async withLengths(drafts: readonly ItemDraft[], job: RunningJob): Promise<readonly ItemDraft[]> {
     const bare = drafts.flatMap((draft) => {
-      const absolute = !draft.durationMs && draft.file ? this.audioRoots.fileAt(draft.file) : null;
-      return absolute ? [{ absolute, stored: draft.file! }] : [];
+      const stored = draft.durationMs ? null : draft.file;
+      const absolute = stored ? this.audioRoots.fileAt(stored) : null;
+      return stored && absolute ? [{ absolute, stored }] : [];
     });
     if (bare.length === 0) return drafts;
     const lengths = new Map<string, number | null>();
@@ -102,7 +101,7 @@ export class ImportRows {
     if (!open.view.options.folderCategories) return { read: files.length, ...all };
     const drafts = all.drafts.map((draft) => ({
       ...draft,
-      category: folderName(open.path, files[draft.row - 1]!.absolute),
+      category: folderName(open.path, elementAt(files, draft.row - 1).absolute),
     }));
     return { read: files.length, rejected: all.rejected, drafts };
   }

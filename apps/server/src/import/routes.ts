@@ -24,9 +24,8 @@ export function importRoutes({ folders, jobs, imports, watched }: Services): Any
 
   return [
     on(ENDPOINTS.uploadTable, async ({ params, request, response }) => {
-      await receive(tableUpload, request, response, LARGEST_UPLOAD);
-      const name = path.basename(Buffer.from(request.file!.originalname, 'latin1').toString('utf8'));
-      const uploaded = request.file!.path;
+      const { originalname, path: uploaded } = await receive(tableUpload, request, response, LARGEST_UPLOAD);
+      const name = path.basename(Buffer.from(originalname, 'latin1').toString('utf8'));
       try {
         return await imports.openTable(params.stationId, uploaded, name, goneSignal(response));
       } catch (error) {
@@ -39,9 +38,9 @@ export function importRoutes({ folders, jobs, imports, watched }: Services): Any
     on(ENDPOINTS.beginDropped, ({ params }) => imports.openDropped(params.stationId)),
     on(ENDPOINTS.sendFile, async ({ params, request, response }) => {
       imports.get(params.id);
-      await receive(audioUpload, request, response, LARGEST_AUDIO);
+      const { path: uploaded } = await receive(audioUpload, request, response, LARGEST_AUDIO);
       const said: unknown = (request.body as { path?: unknown }).path;
-      return imports.addFile(params.id, request.file!.path, typeof said === 'string' ? said : '');
+      return imports.addFile(params.id, uploaded, typeof said === 'string' ? said : '');
     }),
     on(ENDPOINTS.chooseOptions, ({ params, body }) => imports.choose(params.id, body)),
     on(ENDPOINTS.watchedFolder, ({ params }) => watched.view(params.stationId)),
@@ -87,7 +86,7 @@ async function receive(
   request: Request,
   response: Response,
   largest: number,
-): Promise<void> {
+): Promise<Express.Multer.File> {
   await new Promise<void>((resolve, reject) => {
     upload(request, response, (error: unknown) => (error ? reject(uploadFault(error, largest)) : resolve()));
   }).catch(async (error: unknown) => {
@@ -95,6 +94,7 @@ async function receive(
     throw error;
   });
   if (!request.file) throw new FullerError('INVALID', 'Choose a file to import.', 'file');
+  return request.file;
 }
 
 function uploadFault(error: unknown, largest: number): unknown {

@@ -1,6 +1,8 @@
 import { deserialize } from 'node:v8';
 import type { GeneratedDaySummary } from '@fuller/contracts';
 import {
+  elementAt,
+  lookUp,
   formatLocalDateTime,
   generateDay,
   LogInspector,
@@ -58,7 +60,7 @@ function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext
   const nextLog = replacesNext ? null : data.nextLog;
   if (made.length === 0) return { ...data, nextLog };
   const model = new StationModel(data);
-  const firstMs = made[0]!.hours[0]!.startMs;
+  const firstMs = elementAt(elementAt(made, 0).hours, 0).startMs;
   const plays = made.flatMap((log) => model.plays(log));
   return { ...data, history: [...data.history.filter((play) => play.startMs < firstMs), ...plays], nextLog };
 }
@@ -79,7 +81,7 @@ function summaryOf(
     open: picks
       .filter((entry) => entry.itemId === null)
       .map((entry) => ({
-        start: formatLocalDateTime(timing.entries.get(entry.id)!.startMs, log.timeZone),
+        start: formatLocalDateTime(lookUp(timing.entries, entry.id).startMs, log.timeZone),
         line: nameOf(entry.categoryId),
         heldBackBy: (entry.open?.heldBackBy ?? []).map(({ ruleId, items }) => ({
           rule: nameOf(ruleId),
@@ -89,7 +91,7 @@ function summaryOf(
       })),
     soft: [],
     hours: timing.hours.map(({ index, overMs }) => ({
-      hour: log.hours[index]!.localHour,
+      hour: elementAt(log.hours, index).localHour,
       overSeconds: Math.round(overMs / 1000),
     })),
     ms,

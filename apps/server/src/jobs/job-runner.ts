@@ -1,3 +1,4 @@
+import { lookUp } from '@fuller/core';
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { JobView, Announcement } from '@fuller/contracts';
 import { FullerError, notFound } from '../errors.js';
@@ -104,7 +105,7 @@ export class JobRunner {
         return;
       }
       const known = error instanceof FullerError;
-      if (!known) this.reportFault(error, this.jobs.get(id)!.view);
+      if (!known) this.reportFault(error, lookUp(this.jobs, id).view);
       this.change(id, {
         state: 'failed',
         doing: '',

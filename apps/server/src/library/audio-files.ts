@@ -1,3 +1,4 @@
+import { lastOf } from '@fuller/core';
 import { existsSync } from 'node:fs';
 import { mkdir, opendir, rename } from 'node:fs/promises';
 import path from 'node:path';
@@ -48,8 +49,8 @@ export function safeRelative(said: string): string {
   const odd = parts.some((part) => part === '..' || /[\u0000-\u001f:*?"<>|]/.test(part) || part.length > 200);
   if (odd || parts.length === 0 || parts.length > MOST_FOLDERS)
     throw new FullerError('INVALID', `“${said.slice(0, 80)}” is not a file name that can be kept.`, 'path');
-  if (!isAudioFile(parts.at(-1)!))
-    throw new FullerError('INVALID', `“${parts.at(-1)!}” is not an audio file Fuller knows.`, 'path');
+  if (!isAudioFile(lastOf(parts)))
+    throw new FullerError('INVALID', `“${lastOf(parts)}” is not an audio file Fuller knows.`, 'path');
   return parts.join('/');
 }
 

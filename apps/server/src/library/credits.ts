@@ -1,4 +1,4 @@
-import { foldText, nameKey, parseCredits } from '@fuller/core';
+import { elementAt, foldText, nameKey, parseCredits } from '@fuller/core';
 import { ItemEntity, CreditEntity, OneActEntity } from '../db/entities/index.js';
 import { artistsByKey, itemsPrinting } from '../db/dialect/sqlite/items.js';
 import type { Em } from '../db/orm.js';
@@ -50,7 +50,7 @@ export async function addCredits(
   const credits: Row[] = [];
   for (const [n, { itemId, pins = {} }] of items.entries()) {
     const own = new Set<string>();
-    credited[n]!.forEach(({ name, role }, position) => {
+    elementAt(credited, n).forEach(({ name, role }, position) => {
       const key = nameKey(name);
       let artistId = pins[key] ?? known.get(key);
       if (artistId === undefined) {

@@ -1,5 +1,6 @@
 import type { AirplayProof, ItemFit, ItemPlays } from '@fuller/contracts';
 import {
+  elementAt,
   addDays,
   dayFit,
   emptyDay,
@@ -83,8 +84,8 @@ export class PlaysService {
   async proof(stationId: string, itemId: string, from: string, to: string): Promise<AirplayProof> {
     const { station } = await this.find(stationId, itemId);
     if (to < from) throw new FullerError('INVALID', `${to} is before ${from}.`, 'to');
-    const until = hoursOfDay(addDays(to, 1), station.timeZone)[0]!.startMs;
-    const begin = hoursOfDay(from, station.timeZone)[0]!.startMs;
+    const until = elementAt(hoursOfDay(addDays(to, 1), station.timeZone), 0).startMs;
+    const begin = elementAt(hoursOfDay(from, station.timeZone), 0).startMs;
     if (until - begin > MOST_PROOF_DAYS * DAY_MS)
       throw new FullerError('INVALID', 'A proof covers a year at most.', 'to');
     const aired = Math.min(until, this.now() + 1);
@@ -144,7 +145,12 @@ export class PlaysService {
       title: 'Airplay proof',
       facts: facts.filter(([, value]) => value !== ''),
       columns: ['No.', 'Date', 'Day', 'Time'],
-      rows: proof.plays.map(({ date, time }, index) => [String(index + 1), date, DAY_NAMES[weekdayOf(date)]!, time]),
+      rows: proof.plays.map(({ date, time }, index) => [
+        String(index + 1),
+        date,
+        elementAt(DAY_NAMES, weekdayOf(date)),
+        time,
+      ]),
       empty: 'Not one play between these dates.',
     });
   }

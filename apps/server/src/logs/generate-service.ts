@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import type { GeneratedDaySummary } from '@fuller/contracts';
-import { addDays, ruleSentence, type StationData } from '@fuller/core';
+import { elementAt, addDays, ruleSentence, type StationData } from '@fuller/core';
 import { FullerError } from '../errors.js';
 import type { Compute } from '../jobs/compute.js';
 import type { GeneratedDayResult } from '../jobs/generate-task.js';
@@ -139,7 +139,7 @@ export class GenerateService {
             'CONFLICT',
             `The log of ${log.date} was changed while it was being generated; nothing was written.`,
           );
-        if (current && log.hours[0]!.startMs <= now() && airedUntilMs < now())
+        if (current && elementAt(log.hours, 0).startMs <= now() && airedUntilMs < now())
           throw new FullerError(
             'CONFLICT',
             `Generating took so long that more of ${log.date} has aired; nothing was written.`,

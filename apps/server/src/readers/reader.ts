@@ -1,3 +1,4 @@
+import { lookUp } from '@fuller/core';
 import { serialize } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
 import { openReading } from '../services.js';
@@ -31,7 +32,7 @@ async function reply(id: number, asked: Asked): Promise<void> {
 async function valueOf(asked: Asked): Promise<unknown> {
   switch (asked.what) {
     case 'answer': {
-      const value = await readWith(routes.get(asked.route)!, asked.params, asked.query);
+      const value = await readWith(lookUp(routes, asked.route), asked.params, asked.query);
       return Buffer.from(JSON.stringify(value ?? {}));
     }
     case 'judge':

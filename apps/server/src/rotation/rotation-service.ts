@@ -1,6 +1,8 @@
 import type { StationActor } from '../actor.js';
 import type { CategoryRests, RotationPlan, RotationSheet } from '@fuller/contracts';
 import {
+  elementAt,
+  lookUp,
   addDays,
   hourSpread,
   hoursOfDay,
@@ -57,7 +59,7 @@ export class RotationService {
     const nowMs = this.now();
     const ids = (data.categories[categoryId] ?? []).filter((id) => known.has(id));
     const slots = weekSlots(data.plan, model, addDays(date, -weekdayOf(date))).get(categoryId) ?? [];
-    const bars = new Map(ids.map((id) => [id, model.unavailabilityOn(known.get(id)!, categoryId, date)] as const));
+    const bars = new Map(ids.map((id) => [id, model.unavailabilityOn(lookUp(known, id), categoryId, date)] as const));
     const turn = turnoverOf(slots, ids.filter((id) => bars.get(id) === null).length);
     const expected = turn && {
       averageMs: turn.averageRest * 1000,
@@ -67,7 +69,7 @@ export class RotationService {
     const playsOf = playsByItem(plays, nowMs);
     const byHour = slotsByHour(slots);
     const rests = itemRests(playsOf, ids, nowMs, expected);
-    const mondayMs = hoursOfDay(addDays(date, -weekdayOf(date)), data.timeZone)[0]!.startMs;
+    const mondayMs = elementAt(hoursOfDay(addDays(date, -weekdayOf(date)), data.timeZone), 0).startMs;
     const picks = nextPicks(
       model,
       categoryId,
@@ -83,9 +85,9 @@ export class RotationService {
         .filter(({ itemId }) => bars.get(itemId) === null)
         .sort((a, b) => a.plays - b.plays || (b.sinceMs ?? Infinity) - (a.sinceMs ?? Infinity))
         .slice(turn ? turn.slotsPerWeek : ids.length)
-        .map(({ itemId }) => known.get(itemId)!.title),
+        .map(({ itemId }) => lookUp(known, itemId).title),
       items: rests.map(({ itemId, ...rest }) => {
-        const item = known.get(itemId)!;
+        const item = lookUp(known, itemId);
         const own = playsOf.get(itemId) ?? [];
         return {
           ...rest,
@@ -93,7 +95,7 @@ export class RotationService {
           title: item.title,
           artist: item.artist,
           weight: item.weight,
-          bar: bars.get(itemId)!,
+          bar: lookUp(bars, itemId),
           spread:
             hourSpread(
               own.map((at) => localTimeOf(at, data.timeZone).hour),
@@ -102,7 +104,7 @@ export class RotationService {
           marks: own.slice(-80),
         };
       }),
-      picks: picks.map((id) => ({ id, title: known.get(id)!.title, artist: known.get(id)!.artist })),
+      picks: picks.map((id) => ({ id, title: lookUp(known, id).title, artist: lookUp(known, id).artist })),
     };
   }
 

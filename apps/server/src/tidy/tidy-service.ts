@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
-import { clusterKey } from '@fuller/core';
+import { elementAt, lookUp, clusterKey } from '@fuller/core';
 import {
   albumNames,
   creditedArtists,
@@ -57,7 +57,7 @@ export class TidyService {
     return {
       artists: open(found.artists).map(({ ids }) => ({
         key: clusterKey(ids),
-        members: ids.map((id) => artistById.get(id)!).sort((a, b) => b.songs - a.songs),
+        members: ids.map((id) => lookUp(artistById, id)).sort((a, b) => b.songs - a.songs),
       })),
       songs: open(found.songs).map(({ ids, links }): SongCluster => {
         const titles = links.map(({ evidence }) => evidence.title);
@@ -67,7 +67,7 @@ export class TidyService {
           artist: links.some(({ evidence }) => evidence.artist === 'slip') ? 'slip' : 'same',
           members: ids
             .map((id) => {
-              const { mainArtist, ...song } = songById.get(id)!;
+              const { mainArtist, ...song } = lookUp(songById, id);
               void mainArtist;
               return song;
             })
@@ -76,7 +76,7 @@ export class TidyService {
       }),
       albums: found.albums
         .map(({ ids, links }): AlbumCluster => {
-          const own = ids.map((id) => albums[Number(id)]!);
+          const own = ids.map((id) => elementAt(albums, Number(id)));
           const [{ artistId, artist }] = own as [AlbumName, ...AlbumName[]];
           return {
             key: clusterKey(own.map(({ album }) => `album ${artistId} ${album}`)),

@@ -2,7 +2,7 @@ import type { PlanService } from './plan-service.js';
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
 import type { Catalogue, DatePlanRow, ShowRow, Week } from '@fuller/contracts';
-import { nameKey, type PlanBlock } from '@fuller/core';
+import { elementAt, nameKey, type PlanBlock } from '@fuller/core';
 import { ClockEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
@@ -156,7 +156,7 @@ function refuseUnknownBlocks(blocks: readonly PlanBlock[], known: KnownIds): voi
   if (wrong >= 0)
     throw new FullerError(
       'INVALID',
-      `Block ${wrong + 1} names a ${blocks[wrong]!.runs} that is not there.`,
+      `Block ${wrong + 1} names a ${elementAt(blocks, wrong).runs} that is not there.`,
       `blocks.${wrong}`,
     );
 }

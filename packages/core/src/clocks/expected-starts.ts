@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { drawOf, HOUR_MS, itemOfLine, type ClockLine, type Draw } from './line.js';
 
 /** Silence no longer than this is not worth a word: what ends at a hard start is aimed a little early. Milliseconds. */
@@ -91,7 +92,7 @@ export function expectedStarts(
     const until = after < 0 ? lines.length : after;
     const next = lines[until];
     const segment = lines.slice(from, until);
-    const first = segment[0]!;
+    const first = elementAt(segment, 0);
     let drift: number | null = null;
     if (first.kind === 'moment') {
       drift = at - first.atMs;
@@ -103,7 +104,7 @@ export function expectedStarts(
     const markMs = next?.kind === 'moment' ? next.atMs : lengthMs;
     const plan = planSegment(segment, lengths, markMs - at);
     segment.forEach((line, index) => {
-      const { durationMs, out } = plan[index]!;
+      const { durationMs, out } = elementAt(plan, index);
       const driftMs = line.kind === 'break' ? at - line.bookedAtMs : index === 0 ? drift : null;
       expected.push({ lineId: line.id, startMs: at, durationMs, driftMs, unsureMs: Math.sqrt(variance), out });
       at += durationMs;
@@ -126,8 +127,8 @@ function planSegment(
   const plan = segment.map((line) => ({ durationMs: expectedLength(line, lengths), out: false }));
   let total = plan.reduce((sum, one) => sum + one.durationMs, 0);
   for (let index = segment.length - 1; index >= 0 && total > roomMs; index--) {
-    if (!isSpare(segment[index]!)) continue;
-    total -= plan[index]!.durationMs;
+    if (!isSpare(elementAt(segment, index))) continue;
+    total -= elementAt(plan, index).durationMs;
     plan[index] = { durationMs: 0, out: true };
   }
   const fill = segment.findIndex((line) => line.kind === 'fill');

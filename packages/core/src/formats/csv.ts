@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { CsvError, parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { DELIMITERS, type Delimiter } from './delimiters.js';
@@ -27,7 +28,7 @@ export function detectDelimiter(text: string): Delimiter {
     const table = readCsv(head, delimiter);
     if (!table.ok || table.rows.length === 0) continue;
     const widths = table.rows.map((row) => row.cells.length);
-    const common = widths[0]!;
+    const common = elementAt(widths, 0);
     const score = common > 1 ? common * (widths.filter((width) => width === common).length / widths.length) : 0;
     if (score > bestScore) [best, bestScore] = [delimiter, score];
   }

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import iconv from 'iconv-lite';
 import type { TextEncoding } from './text-encodings.js';
 
@@ -38,9 +39,9 @@ function detectEncoding(bytes: Uint8Array): TextEncoding | null {
     if (byte === 0) zeros[index % 2]!++;
   });
   // Western text in UTF-16 has a zero in every other byte.
-  if (zeros[1]! > sample.length / 4 && zeros[0] === 0) return 'utf-16le';
-  if (zeros[0]! > sample.length / 4 && zeros[1] === 0) return 'utf-16be';
-  if (zeros[0]! + zeros[1]! > 0) return null;
+  if (elementAt(zeros, 1) > sample.length / 4 && zeros[0] === 0) return 'utf-16le';
+  if (elementAt(zeros, 0) > sample.length / 4 && zeros[1] === 0) return 'utf-16be';
+  if (elementAt(zeros, 0) + elementAt(zeros, 1) > 0) return null;
   return looksLikeUtf8(bytes) ? 'utf-8' : 'windows-1252';
 }
 
@@ -53,11 +54,11 @@ function looksLikeUtf8(bytes: Uint8Array): boolean {
   let whole = 0;
   let broken = 0;
   for (let at = 0; at < bytes.length; at++) {
-    const lead = bytes[at]!;
+    const lead = elementAt(bytes, at);
     if (lead < 0x80) continue;
     const following = lead >= 0xf0 && lead < 0xf5 ? 3 : lead >= 0xe0 ? 2 : lead >= 0xc2 ? 1 : 0;
     let found = 0;
-    while (found < following && lead < 0xf5 && (bytes[at + found + 1]! & 0xc0) === 0x80) found++;
+    while (found < following && lead < 0xf5 && (elementAt(bytes, at + found + 1) & 0xc0) === 0x80) found++;
     if (following > 0 && found === following) {
       whole++;
       at += following;

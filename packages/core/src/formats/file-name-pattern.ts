@@ -1,3 +1,4 @@
+import { elementAt, lookUpIn } from '../values/look-up.js';
 /** What a file name pattern may name. */
 export interface FileNameParts {
   readonly station: string;
@@ -19,7 +20,7 @@ const WRITERS: Readonly<Record<string, (parts: FileNameParts) => string>> = {
   year: (parts) => parts.date.slice(0, 4),
   month: (parts) => parts.date.slice(5, 7),
   day: (parts) => parts.date.slice(8, 10),
-  weekday: (parts) => WEEKDAYS[new Date(`${parts.date}T00:00:00Z`).getUTCDay()]!,
+  weekday: (parts) => elementAt(WEEKDAYS, new Date(`${parts.date}T00:00:00Z`).getUTCDay()),
   hour: (parts) => (parts.hour === null ? '' : String(parts.hour).padStart(2, '0') + (parts.hourRepeat > 0 ? 'b' : '')),
 };
 
@@ -48,7 +49,7 @@ export function fileNameOf(pattern: string, parts: FileNameParts): FileNameResul
   const plain = pattern.replace(/\{[^}]*\}/g, '');
   const forbidden = plain.match(FORBIDDEN);
   if (forbidden) return { ok: false, why: `A file name cannot hold “${forbidden[0]}”.` };
-  const name = pattern.replace(/\{([^}]*)\}/g, (_, word: string) => WRITERS[word]!(parts)).trim();
+  const name = pattern.replace(/\{([^}]*)\}/g, (_, word: string) => lookUpIn(WRITERS, word)(parts)).trim();
   if (name === '' || name.startsWith('.') || RESERVED.test(name) || name.length > 200) {
     return { ok: false, why: 'The pattern does not give a usable file name.' };
   }

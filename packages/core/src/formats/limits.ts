@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 /** What a text to be imported may hold; more than this is refused before it fills the memory. */
 export const MOST_ROWS = 500_000;
 /** The most columns a table may have. */
@@ -18,7 +19,7 @@ export function rowTooLarge(cells: readonly string[]): string | null {
     return `The row has ${cells.length.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS} are read.`;
   const long = cells.findIndex((cell) => cell.length > MOST_CELL);
   if (long < 0) return null;
-  return `Column ${long + 1} holds ${cells[long]!.length.toLocaleString('en-GB')} characters; at most ${MOST_CELL.toLocaleString('en-GB')} are read.`;
+  return `Column ${long + 1} holds ${elementAt(cells, long).length.toLocaleString('en-GB')} characters; at most ${MOST_CELL.toLocaleString('en-GB')} are read.`;
 }
 
 /** Whether brackets stand too deep in each other; what is in quotation marks does not count. */

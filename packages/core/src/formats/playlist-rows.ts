@@ -1,3 +1,4 @@
+import { elementAt, lastOf, lookUpIn } from '../values/look-up.js';
 import { XMLParser } from 'fast-xml-parser';
 import { readCsv, type CsvRow, type CsvTable } from './csv.js';
 import type { Delimiter } from './delimiters.js';
@@ -145,7 +146,7 @@ function plsRows(text: string): CsvTable {
     const match = /^\s*(File|Title|Length)(\d{1,7})\s*=(.*)$/i.exec(raw);
     if (!match || Number(match[2]) > MOST_ROWS) return;
     const entry = found.get(Number(match[2])) ?? { line: index + 1 };
-    entry[match[1]!.toLowerCase() as 'file' | 'title' | 'length'] = match[3]!.trim();
+    entry[elementAt(match, 1).toLowerCase() as 'file' | 'title' | 'length'] = elementAt(match, 3).trim();
     found.set(Number(match[2]), entry);
   });
   const entries = [...found]
@@ -206,7 +207,7 @@ function decoded(text: string): string {
   return text.replace(
     /&(?:#x([0-9a-f]{1,6})|#(\d{1,7})|(lt|gt|amp|quot|apos));/gi,
     (all, hex?: string, number?: string, name?: string) => {
-      if (name) return ENTITIES[name.toLowerCase()]!;
+      if (name) return lookUpIn(ENTITIES, name.toLowerCase());
       const code = hex ? Number.parseInt(hex, 16) : Number(number);
       return code <= 0x10ffff ? String.fromCodePoint(code) : all;
     },
@@ -236,7 +237,7 @@ function jsonRows(text: string): CsvTable {
   } catch (error) {
     const at = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? text.length);
     const before = text.slice(0, at).split('\n');
-    return refused(before.length, `The file is not JSON: something is wrong at column ${before.at(-1)!.length + 1}.`);
+    return refused(before.length, `The file is not JSON: something is wrong at column ${lastOf(before).length + 1}.`);
   }
   const list = Array.isArray(read) ? read : Object.values(read as object).find((value) => Array.isArray(value));
   if (!Array.isArray(list)) return { ok: false, line: 1, why: 'The file holds no list of items.' };

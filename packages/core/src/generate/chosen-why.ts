@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { Assignment } from '../engine/model/assignment.js';
 import { clashesOf } from '../engine/proof/explain.js';
 import type { ChosenWhy, DailyLog, HeldItems, LogEntry } from '../log/daily-log.js';
@@ -17,7 +18,7 @@ export function withReasons(model: StationModel, log: DailyLog, kept: ReadonlySe
   const explain = (entry: LogEntry): LogEntry => {
     if (entry.kind !== 'pick' || entry.origin !== 'engine' || (kept.has(entry.id) && entry.why)) return entry;
     const p = positionOf.get(entry.id);
-    const known = entry.itemId !== null && p !== undefined && assignment.itemAt[p]! >= 0;
+    const known = entry.itemId !== null && p !== undefined && elementAt(assignment.itemAt, p) >= 0;
     return { ...entry, why: known && !entry.locked ? whyChosen(assignment, p) : (entry.why ?? null) };
   };
   return { ...log, hours: log.hours.map((hour) => ({ ...hour, entries: hour.entries.map(explain) })) };
@@ -29,7 +30,7 @@ function whyChosen(assignment: Assignment, p: number): ChosenWhy {
   const item = assignment.lift(p);
   const last = (one: number): number => plays.before(p, one);
   const [count, before] = [plays.countOf(item), last(item)];
-  const ahead = compiled.domains[p - history]!.filter((one) => {
+  const ahead = elementAt(compiled.domains, p - history).filter((one) => {
     const difference = plays.countOf(one) - count;
     return one !== item && (difference < 0 || (difference === 0 && last(one) < before));
   });
@@ -44,7 +45,9 @@ function whyChosen(assignment: Assignment, p: number): ChosenWhy {
     .sort((a, b) => b.items - a.items);
   return {
     restMs:
-      before < 0 || isMadeUp(sequence.start[before]!) ? null : (sequence.start[p]! - sequence.start[before]!) * 1000,
+      before < 0 || isMadeUp(elementAt(sequence.start, before))
+        ? null
+        : (elementAt(sequence.start, p) - elementAt(sequence.start, before)) * 1000,
     ahead: ahead.length,
     heldBack,
   };

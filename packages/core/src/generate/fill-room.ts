@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { LogTiming, MarkTiming } from '../log/air-times.js';
 import { allEntries, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
 import { fillSlotId, MORE_FILL } from './planned-entries.js';
@@ -27,11 +28,11 @@ export function fillInTurn(
   // With two pieces to spare, so that there is a choice for the landing.
   while (queue.length > 0 && leftMs > average * (PIECES_TO_LAND - 0.5) && chosen.length < slots) {
     const next = queue.findIndex(({ lengthMs }) => lengthMs <= leftMs);
-    if (next < 0) break;
-    const [one] = queue.splice(next, 1);
-    chosen.push(one!.item);
-    leftMs -= one!.lengthMs;
-    queue.push(one!);
+    const [one] = next < 0 ? [] : queue.splice(next, 1);
+    if (!one) break;
+    chosen.push(one.item);
+    leftMs -= one.lengthMs;
+    queue.push(one);
   }
   // What played last, here or before, does not come at once again.
   const resting = usable.length < 2 ? 0 : Math.max(1, usable.length >> 2);
@@ -47,7 +48,7 @@ export function withFillRoom(model: StationModel, log: DailyLog, keep: ReadonlyS
     const fills = entriesBetween(log, timing, n).filter(isFill);
     const last = fills.at(-1);
     if (!last || keep.has(last.id)) return;
-    const first = fills[0]!.id.replace(MORE_FILL, '');
+    const first = elementAt(fills, 0).id.replace(MORE_FILL, '');
     const free = fills.filter(({ out }) => out).length;
     const averageMs = Math.max(1000, model.averageOfSlot(last));
     const wanted = Math.ceil((-mark.overMs / averageMs) * 1.5) + PIECES_TO_LAND;

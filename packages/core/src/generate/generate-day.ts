@@ -1,3 +1,4 @@
+import { lookUpIn } from '../values/look-up.js';
 import { expandDay } from '../week/expand-day.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { solve } from '../engine/solve.js';
@@ -70,7 +71,7 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'repeats');
     const held = instance.slots.flatMap((slot) => {
       if (!untouchable.has(slot.id) || slot.locked !== undefined) return [slot];
-      return start[slot.id] ? [{ ...slot, locked: start[slot.id]! }] : [];
+      return start[slot.id] ? [{ ...slot, locked: lookUpIn(start, slot.id) }] : [];
     });
     const solution = solve(
       { ...instance, slots: held },
@@ -178,7 +179,7 @@ function finish(
     // Everything that stands stays, so that what is said of the open slots is said of this very log.
     const slots = instance.slots
       .filter(({ id, locked }) => locked !== undefined || start[id] || !kept.has(id))
-      .map((slot) => (start[slot.id] ? { ...slot, locked: start[slot.id]! } : slot));
+      .map((slot) => (start[slot.id] ? { ...slot, locked: lookUpIn(start, slot.id) } : slot));
     const { open } = solve({ ...instance, slots }, { seed: options.seed, effort: 'quick', change: 'near' });
     const proofs = new Map(openSlots(log).map((entry) => [entry.id, entry.open?.proof ?? 'budget']));
     const reasons = open.map((one) => ({ ...one, proof: proofs.get(one.slot) ?? 'budget' }));

@@ -1,3 +1,4 @@
+import { elementAt, lookUp } from '../values/look-up.js';
 import { compile } from '../engine/model/compile.js';
 import { Assignment, HARD } from '../engine/model/assignment.js';
 import { levelWeights } from '../engine/search/weights.js';
@@ -88,7 +89,7 @@ class Landing {
   }
 
   reach(mark: number, by: 'all' | 'fill'): void {
-    const first = this.timing.marks[mark]!;
+    const first = elementAt(this.timing.marks, mark);
     if (near(first)) return;
     const entries = entriesBetween(this.log, this.timing, mark);
     this.spareAndFill(entries, first);
@@ -96,7 +97,7 @@ class Landing {
     const exact = first.hard || first.exactMs !== undefined;
     for (let change = 0; change < (exact ? MOST_CHANGES_EXACT : MOST_CHANGES); change++) {
       const { timing } = this;
-      const now = timing.marks[mark]!;
+      const now = elementAt(timing.marks, mark);
       if (near(now)) return;
       const free = entries.flatMap(({ id }) => this.freePosition(id));
       const lander = new Lander(this.model, this.assignment, missOf(now));
@@ -122,7 +123,7 @@ class Landing {
     const missing = -missOf(mark);
     const withoutFill = missing + chosenBefore.reduce((sum, entry) => sum + this.lengthNow(entry), 0);
     const held = chosenBefore.map(({ id }) => {
-      const p = this.positionOf.get(id)!;
+      const p = lookUp(this.positionOf, id);
       return [p, this.assignment.clear(p)] as const;
     });
     const options = this.fillOptions(fills);
@@ -134,7 +135,7 @@ class Landing {
     if (!best || best.off >= Math.abs(missing)) return;
     this.leaveOut([...best.out, ...chosenBefore], mark.hourIndex);
     this.put(
-      best.fill.map((item, n) => [this.positionOf.get(fills[n]!.id)!, item] as const),
+      best.fill.map((item, n) => [lookUp(this.positionOf, elementAt(fills, n).id), item] as const),
       mark.hourIndex,
     );
   }
@@ -192,7 +193,7 @@ class Landing {
     const nothing = { chosen: [] as number[], offMs: -gap };
     if (fills.length === 0 || gap <= 0) return [nothing];
     const { itemIds } = this.assignment.compiled;
-    const lengthOf = (item: number): number => this.model.lengthOf(itemIds[item]!);
+    const lengthOf = (item: number): number => this.model.lengthOf(elementAt(itemIds, item));
     const { chosen, queue, leftMs } = fillInTurn(
       gap,
       options.map((item) => ({ item, lengthMs: lengthOf(item) })),
@@ -201,7 +202,7 @@ class Landing {
     const most = Math.min(PIECES_TO_LAND, fills.length - chosen.length);
     if (most <= 0) return [{ chosen, offMs: -leftMs }];
     return waysToReach(leftMs, queue.map(lengthOf), most).map((way) => ({
-      chosen: [...chosen, ...way.chosen.map((n) => queue[n]!)],
+      chosen: [...chosen, ...way.chosen.map((n) => elementAt(queue, n))],
       offMs: way.offMs,
     }));
   }
@@ -211,8 +212,8 @@ class Landing {
     const p = fills[0] ? this.positionOf.get(fills[0].id) : undefined;
     if (p === undefined) return [];
     const { compiled, history } = this.assignment;
-    return headOfTurn(this.assignment, compiled.domains[p - history]!, p, MOST_FILL).filter(
-      (item) => this.assignment.hardOf(p, item) + this.assignment.totals[HARD]! === 0,
+    return headOfTurn(this.assignment, elementAt(compiled.domains, p - history), p, MOST_FILL).filter(
+      (item) => this.assignment.hardOf(p, item) + elementAt(this.assignment.totals, HARD) === 0,
     );
   }
 
@@ -221,10 +222,10 @@ class Landing {
     const placed: number[] = [];
     let good = true;
     for (const [n, item] of items.entries()) {
-      const p = this.positionOf.get(fills[n]!.id)!;
+      const p = lookUp(this.positionOf, elementAt(fills, n).id);
       good &&=
-        this.assignment.compiled.domains[p - this.assignment.history]!.includes(item) &&
-        this.assignment.hardOf(p, item) + this.assignment.totals[HARD]! === 0;
+        elementAt(this.assignment.compiled.domains, p - this.assignment.history).includes(item) &&
+        this.assignment.hardOf(p, item) + elementAt(this.assignment.totals, HARD) === 0;
       if (!good) break;
       this.assignment.place(p, item);
       placed.push(p);
@@ -236,10 +237,13 @@ class Landing {
   private put(choices: readonly (readonly [number, number])[], fromHour: number): void {
     if (choices.length === 0) return;
     const { assignment } = this;
-    for (const [p] of choices) if (assignment.itemAt[p]! >= 0) assignment.clear(p);
+    for (const [p] of choices) if (elementAt(assignment.itemAt, p) >= 0) assignment.clear(p);
     for (const [p, item] of choices) assignment.place(p, item);
     const items = new Map(
-      choices.map(([p, item]) => [this.slotIds[p - assignment.history]!, assignment.compiled.itemIds[item]!]),
+      choices.map(([p, item]) => [
+        elementAt(this.slotIds, p - assignment.history),
+        elementAt(assignment.compiled.itemIds, item),
+      ]),
     );
     this.log = withItems(this.log, items);
     this.retime(fromHour);
@@ -263,12 +267,12 @@ class Landing {
   private retime(fromHour: number): void {
     const { entries } = this.timing;
     const { start } = this.assignment.sequence;
-    const dayStartMs = this.log.hours[0]!.startMs;
+    const dayStartMs = elementAt(this.log.hours, 0).startMs;
     // What is cut or pulled forward may begin in the hour before.
     for (const hour of this.log.hours.slice(Math.max(0, fromHour - 1))) {
       for (const { id } of hour.entries) {
         const p = this.positionOf.get(id);
-        if (p !== undefined) start[p] = Math.floor((entries.get(id)!.startMs - dayStartMs) / 1000);
+        if (p !== undefined) start[p] = Math.floor((lookUp(entries, id).startMs - dayStartMs) / 1000);
       }
     }
   }
@@ -284,14 +288,14 @@ class Landing {
 
   private freePosition(id: string): number[] {
     const entry = findEntry(this.log, id);
-    return entry && isFree(entry, this.keep) ? [this.positionOf.get(id)!] : [];
+    return entry && isFree(entry, this.keep) ? [lookUp(this.positionOf, id)] : [];
   }
 
   private laterThan(atMs: number, { entries }: LogTiming): number[] {
     return allEntries(this.log).flatMap((entry) => {
-      const { startMs } = entries.get(entry.id)!;
+      const { startMs } = lookUp(entries, entry.id);
       const later = startMs >= atMs && startMs < atMs + REACH_MS && isFree(entry, this.keep);
-      return later ? [this.positionOf.get(entry.id)!] : [];
+      return later ? [lookUp(this.positionOf, entry.id)] : [];
     });
   }
 }
@@ -318,7 +322,7 @@ function withItems(log: DailyLog, items: ReadonlyMap<string, string>): DailyLog 
     if (entry.kind !== 'pick') return entry;
     const { out, ...rest } = entry;
     void out;
-    return { ...rest, itemId: items.get(entry.id)! };
+    return { ...rest, itemId: lookUp(items, entry.id) };
   });
 }
 

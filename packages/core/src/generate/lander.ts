@@ -1,3 +1,4 @@
+import { elementAt, lookUpIn } from '../values/look-up.js';
 import { FIRST_SOFT, HARD, type Assignment } from '../engine/model/assignment.js';
 import type { StationModel } from '../station/station-model.js';
 
@@ -30,7 +31,7 @@ export class Lander {
     const cost = assignment.costOf(held);
     const turn = this.turnCost(p, held) + ROUNDING;
     const plays = compiled.plays.countOf(held);
-    const domain = compiled.domains[p - history]!;
+    const domain = elementAt(compiled.domains, p - history);
     for (const item of of === 'any' ? domain : headOfTurn(assignment, domain, p)) {
       const off = this.offWith(item, held);
       if (item === held || off >= this.off || compiled.plays.countOf(item) > plays + more) continue;
@@ -45,13 +46,17 @@ export class Lander {
   tryExchanging(p: number, later: readonly number[]): void {
     const { assignment } = this;
     const { compiled, history, itemAt } = assignment;
-    const held = itemAt[p]!;
+    const held = elementAt(itemAt, p);
     for (const q of later) {
-      const item = itemAt[q]!;
+      const item = elementAt(itemAt, q);
       const off = this.offWith(item, held);
       if (compiled.poolOf[q - history] !== compiled.poolOf[p - history] || item === held || off >= this.off) continue;
       // An item may be kept to some hours of the week.
-      if (!compiled.domains[p - history]!.includes(item) || !compiled.domains[q - history]!.includes(held)) continue;
+      if (
+        !elementAt(compiled.domains, p - history).includes(item) ||
+        !elementAt(compiled.domains, q - history).includes(held)
+      )
+        continue;
       const cost = this.clearBoth(p, q);
       const turn = this.clearedTurn;
       const good =
@@ -87,7 +92,7 @@ export class Lander {
   /** What an item costs its turn order in an open position; nothing where the order asks for no item above others. */
   private turnCost(p: number, item: number): number {
     const { instance, pools, poolOf } = this.assignment.compiled;
-    const { order } = instance.pools[pools[poolOf[p - this.assignment.history]!]!.name]!;
+    const { order } = lookUpIn(instance.pools, elementAt(pools, elementAt(poolOf, p - this.assignment.history)).name);
     return order === 'even' || order === 'random' ? 0 : this.assignment.orderedCostOf(p, item);
   }
 
@@ -111,17 +116,20 @@ export class Lander {
   private soft(): number {
     const { totals, weights } = this.assignment;
     let sum = 0;
-    for (let level = FIRST_SOFT; level < totals.length; level++) sum += totals[level]! * weights[level]!;
+    for (let level = FIRST_SOFT; level < totals.length; level++)
+      sum += elementAt(totals, level) * elementAt(weights, level);
     return sum;
   }
 
   private clashes(p: number, item: number): boolean {
-    return this.assignment.hardOf(p, item) + this.assignment.totals[HARD]! > 0;
+    return this.assignment.hardOf(p, item) + elementAt(this.assignment.totals, HARD) > 0;
   }
 
   private offWith(item: number, held: number): number {
     const { itemIds } = this.assignment.compiled;
-    return Math.abs(this.overMs + this.model.lengthOf(itemIds[item]!) - this.model.lengthOf(itemIds[held]!));
+    return Math.abs(
+      this.overMs + this.model.lengthOf(elementAt(itemIds, item)) - this.model.lengthOf(elementAt(itemIds, held)),
+    );
   }
 }
 
@@ -135,8 +143,8 @@ export function headOfTurn(
   const rested = Array.from(items, (item) => {
     const [before, after] = [plays.before(p, item), plays.after(p, item)];
     const rest = Math.min(
-      before < 0 ? Number.MAX_SAFE_INTEGER : start[p]! - start[before]!,
-      after < 0 ? Number.MAX_SAFE_INTEGER : start[after]! - start[p]!,
+      before < 0 ? Number.MAX_SAFE_INTEGER : elementAt(start, p) - elementAt(start, before),
+      after < 0 ? Number.MAX_SAFE_INTEGER : elementAt(start, after) - elementAt(start, p),
     );
     return { item, rest };
   });

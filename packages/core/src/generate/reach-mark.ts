@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 /** Some of a list of lengths that together nearly make up a gap. */
 export interface Reach {
   /** Places in the list, ascending. */
@@ -47,13 +48,13 @@ function subsets(lengths: readonly number[], most: number): Part[] {
 /** Of sorted parts, the one nearest a sum that has later places only; the empty one always has. */
 function partnerOf({ chosen }: Part, wanted: number, sorted: readonly Part[]): Part | undefined {
   const last = chosen.at(-1) ?? -1;
-  const fits = (part: Part): boolean => part.chosen.length === 0 || part.chosen[0]! > last;
+  const fits = (part: Part): boolean => part.chosen.length === 0 || elementAt(part.chosen, 0) > last;
   let high = lowerBound(sorted, wanted);
   let low = high - 1;
   while (low >= 0 || high < sorted.length) {
-    const below = low >= 0 ? wanted - sorted[low]!.sum : Infinity;
-    const above = high < sorted.length ? sorted[high]!.sum - wanted : Infinity;
-    const part = below <= above ? sorted[low--]! : sorted[high++]!;
+    const below = low >= 0 ? wanted - elementAt(sorted, low).sum : Infinity;
+    const above = high < sorted.length ? elementAt(sorted, high).sum - wanted : Infinity;
+    const part = below <= above ? elementAt(sorted, low--) : elementAt(sorted, high++);
     if (fits(part)) return part;
   }
   return undefined;
@@ -63,7 +64,7 @@ function lowerBound(sorted: readonly Part[], sum: number): number {
   let [from, to] = [0, sorted.length];
   while (from < to) {
     const middle = (from + to) >> 1;
-    if (sorted[middle]!.sum < sum) from = middle + 1;
+    if (elementAt(sorted, middle).sum < sum) from = middle + 1;
     else to = middle;
   }
   return from;

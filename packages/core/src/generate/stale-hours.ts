@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
 import { emptyDay, type DayGround } from './generate-day.js';
 import { MORE_FILL } from './planned-entries.js';
@@ -13,16 +14,17 @@ export function staleHours(ground: DayGround, log: DailyLog, aired: ReadonlySet<
 
 function sameRecipe(now: LogHour, then: LogHour | undefined, aired: ReadonlySet<string>): boolean {
   if (!then) return false;
-  let [a, b] = [now, then].map((hour) => hour.entries.filter(({ id }) => !MORE_FILL.test(id)));
+  const planned = ({ entries }: LogHour): LogEntry[] => entries.filter(({ id }) => !MORE_FILL.test(id));
+  let [asked, logged] = [planned(now), planned(then)];
   if (then.entries.some(({ id }) => aired.has(id))) {
-    b = b!.filter(({ id }) => !aired.has(id));
-    a = b.length === 0 ? [] : a!.slice(-b.length);
+    logged = logged.filter(({ id }) => !aired.has(id));
+    asked = logged.length === 0 ? [] : asked.slice(-logged.length);
   }
-  return (
-    a!.length === b!.length &&
-    now.runsOn === then.runsOn &&
-    a!.every((entry, n) => recipeOf(entry) === recipeOf(b![n]!) && asksNoMore(entry, b![n]!))
-  );
+  if (asked.length !== logged.length || now.runsOn !== then.runsOn) return false;
+  return asked.every((entry, n) => {
+    const other = elementAt(logged, n);
+    return recipeOf(entry) === recipeOf(other) && asksNoMore(entry, other);
+  });
 }
 
 /** What the clock says of an entry; what was chosen for it is left aside. */

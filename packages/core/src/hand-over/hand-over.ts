@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { FileNameResult } from '../formats/file-name-pattern.js';
 import { fileNameOf } from '../formats/file-name-pattern.js';
 import { writeM3u, type PlaylistEntry } from '../formats/m3u.js';
@@ -89,7 +90,7 @@ function silencesOf(
 }
 
 function nameFor(log: DailyLog, hours: readonly LogHour[], options: HandOverOptions): FileNameResult {
-  const hour = options.hourly ? hours[0]! : null;
+  const hour = options.hourly ? elementAt(hours, 0) : null;
   const repeat = hour ? log.hours.filter((h) => h.index < hour.index && h.localHour === hour.localHour).length : 0;
   return fileNameOf(options.pattern, {
     station: options.station,

@@ -1,3 +1,4 @@
+import { elementAt, lookUp } from '../values/look-up.js';
 import type { Assignment } from '../engine/model/assignment.js';
 import { clashesOf, type Clash } from '../engine/proof/explain.js';
 import { mayAirInHour, type Unavailability } from '../library/availability.js';
@@ -44,13 +45,13 @@ export function dayFit(model: StationModel, log: DailyLog, itemId: string, categ
     const { index, localHour, startMs } = hour;
     const here = { index, localHour, startMs, atMs: null, clashes: [] };
     const held = hour.entries.find((entry) => itemOf(entry) === itemId);
-    if (held) return { ...here, state: 'plays', atMs: timing.entries.get(held.id)!.startMs, bar: null };
+    if (held) return { ...here, state: 'plays', atMs: lookUp(timing.entries, held.id).startMs, bar: null };
     const bar = dayBar ?? (mayAirInHour(item, weekday, localHour) ? null : { because: 'hour' as const });
     if (bar) return { ...here, state: 'barred', bar };
     return {
       ...here,
       bar,
-      ...bestSlot(model, assignment, hour, itemId, categoryId, (id) => timing.entries.get(id)!.startMs),
+      ...bestSlot(model, assignment, hour, itemId, categoryId, (id) => lookUp(timing.entries, id).startMs),
     };
   });
 }
@@ -75,8 +76,8 @@ function bestSlot(
     const atMs = startOf(entry.id);
     const clashes = clashesAt(assignment, entry.id, itemId, atMs);
     if (clashes.length === 0) return { state: own.includes(entry) ? 'may' : 'other slot', atMs, clashes };
-    const worst = clashes[0]!.by;
-    if (!nearest || worst < nearest.clashes[0]!.by) nearest = { atMs, clashes };
+    const worst = elementAt(clashes, 0).by;
+    if (!nearest || worst < elementAt(nearest.clashes, 0).by) nearest = { atMs, clashes };
   }
   return nearest ? { state: 'held', ...nearest } : { state: 'no slot', atMs: null, clashes: [] };
 }
@@ -85,18 +86,18 @@ function bestSlot(
 function clashesAt(assignment: Assignment, entryId: string, itemId: string, atMs: number): FitClash[] {
   const { compiled, history, itemAt, sequence } = assignment;
   const p = history + compiled.instance.slots.findIndex((slot) => slot.id === entryId);
-  const held = itemAt[p]!;
+  const held = elementAt(itemAt, p);
   if (held >= 0) assignment.lift(p);
-  const item = compiled.itemIndex.get(itemId)!;
+  const item = lookUp(compiled.itemIndex, itemId);
   const found = clashesOf(assignment, p, item).flatMap(({ rule, by, plays }: Clash): FitClash[] => {
     const q = plays[0];
-    if (q === undefined || isMadeUp(sequence.start[q]!)) return [];
-    const [start, other] = [sequence.start[q]!, itemAt[q]!];
-    const at = sequence.start[p]!;
+    if (q === undefined || isMadeUp(elementAt(sequence.start, q))) return [];
+    const [start, other] = [elementAt(sequence.start, q), elementAt(itemAt, q)];
+    const at = elementAt(sequence.start, p);
     // Of a play to come, the distance asked is what lies between the two and what is lacking.
-    const asked = q > p ? by + start - (at + sequence.duration[item]!) : 0;
-    const free = q < p ? at + by : start + sequence.duration[other]! + asked;
-    const otherId = compiled.itemIds[other]!;
+    const asked = q > p ? by + start - (at + elementAt(sequence.duration, item)) : 0;
+    const free = q < p ? at + by : start + elementAt(sequence.duration, other) + asked;
+    const otherId = elementAt(compiled.itemIds, other);
     return [
       {
         ruleId: stationRuleId(rule),

@@ -1,3 +1,4 @@
+import { lookUp } from '../values/look-up.js';
 import { tooSoonBy } from '../rules/apart/apart.js';
 import { amountInCategory } from '../rules/rule.js';
 import type { StationModel } from '../station/station-model.js';
@@ -25,7 +26,7 @@ export function heldAt(
   if (!item) throw new RangeError(`no item “${itemId}”`);
   // Separations look at music alone, as in a log.
   if (categoryId !== null && !data.musicCategories.includes(categoryId)) return [];
-  const tags = tagsOfItem.get(itemId)!;
+  const tags = lookUp(tagsOfItem, itemId);
   const music = new Set(data.musicCategories.flatMap((id) => data.categories[id] ?? []));
   const before = plays
     .filter((play) => play.startMs <= atMs && (music.has(play.itemId) || play.itemId === itemId))
@@ -36,10 +37,10 @@ export function heldAt(
     const values = (tags[rule.tag] ?? []).filter((value) => rule.value === null || rule.value === value);
     const last = before.find((play) => {
       const other = known.get(play.itemId);
-      return other && (tagsOfItem.get(play.itemId)![rule.tag] ?? []).some((value) => values.includes(value));
+      return other && (lookUp(tagsOfItem, play.itemId)[rule.tag] ?? []).some((value) => values.includes(value));
     });
     if (!last) return [];
-    const endedMs = last.startMs + known.get(last.itemId)!.durationMs;
+    const endedMs = last.startMs + lookUp(known, last.itemId).durationMs;
     const by = tooSoonBy(endedMs / 1000, atMs / 1000, asked);
     return by > 0 ? [{ ruleId: rule.id, otherId: last.itemId, endedMs, freeMs: Math.round(atMs + by * 1000) }] : [];
   });

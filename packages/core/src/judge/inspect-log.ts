@@ -1,3 +1,4 @@
+import { elementAt, lookUp } from '../values/look-up.js';
 import { Assignment } from '../engine/model/assignment.js';
 import { compile } from '../engine/model/compile.js';
 import { clashesOf } from '../engine/proof/explain.js';
@@ -74,9 +75,9 @@ export class LogInspector {
       throw new RangeError('only a slot filled from a category, neither locked nor left out, has candidates');
     const { assignment } = this;
     const p = assignment.history + assignment.compiled.instance.slots.findIndex((slot) => slot.id === entryId);
-    const held = assignment.itemAt[p]!;
+    const held = elementAt(assignment.itemAt, p);
     if (held >= 0) assignment.lift(p);
-    const found = this.rank(p, this.model.timing(this.log).entries.get(entryId)!.startMs);
+    const found = this.rank(p, lookUp(this.model.timing(this.log).entries, entryId).startMs);
     if (held >= 0) assignment.put(p, held);
     return found;
   }
@@ -84,17 +85,20 @@ export class LogInspector {
   private rank(p: number, startMs: number): Candidate[] {
     const { assignment } = this;
     const { compiled, history, sequence } = assignment;
-    const at = sequence.start[p]!;
-    const candidates = Array.from(compiled.domains[p - history]!, (item): Candidate => {
+    const at = elementAt(sequence.start, p);
+    const candidates = Array.from(elementAt(compiled.domains, p - history), (item): Candidate => {
       const before = compiled.plays.before(p, item);
       const after = compiled.plays.after(p, item);
       const worst = new Map<string, number>();
       for (const { rule, by } of clashesOf(assignment, p, item, true))
         worst.set(stationRuleId(rule), Math.max(by, worst.get(stationRuleId(rule)) ?? 0));
       return {
-        itemId: compiled.itemIds[item]!,
-        restMs: before < 0 || isMadeUp(sequence.start[before]!) ? null : (at - sequence.start[before]!) * 1000,
-        nextMs: after < 0 ? null : startMs + (sequence.start[after]! - at) * 1000,
+        itemId: elementAt(compiled.itemIds, item),
+        restMs:
+          before < 0 || isMadeUp(elementAt(sequence.start, before))
+            ? null
+            : (at - elementAt(sequence.start, before)) * 1000,
+        nextMs: after < 0 ? null : startMs + (elementAt(sequence.start, after) - at) * 1000,
         breaks: [...worst].map(([ruleId, by]) => ({ ruleId, by })),
       };
     });

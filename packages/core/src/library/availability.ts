@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { WEEK_HOURS } from '../time/local-day.js';
 import type { LibraryItem } from './item.js';
 
@@ -58,8 +59,8 @@ export function hoursInWords(hours: string | null): string {
 
 function daysInWords(from: number, to: number): string {
   if (from === 0 && to === 6) return 'every day';
-  if (from === to) return DAYS[from]!;
-  return `${DAYS[from]!} ${to === from + 1 ? 'and' : 'to'} ${DAYS[to]!}`;
+  if (from === to) return elementAt(DAYS, from);
+  return `${elementAt(DAYS, from)} ${to === from + 1 ? 'and' : 'to'} ${elementAt(DAYS, to)}`;
 }
 
 function spansOf(day: string): string {

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { nameKey } from '../text/fold.js';
 
 /** One artist's part in a song. */
@@ -70,5 +71,5 @@ function withoutLooseBracket(name: string): string {
 
 /** The part of a credit that names its main artists. */
 export function mainCredit(credit: string): string {
-  return credit.split(FEATURED)[0]!.trim();
+  return elementAt(credit.split(FEATURED), 0).trim();
 }

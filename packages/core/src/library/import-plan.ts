@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { nameKey } from '../text/fold.js';
 import type { ItemDraft, RowError } from './import-row.js';
 import type { LibraryItem } from './item.js';
@@ -67,7 +68,7 @@ export function planImport(drafts: readonly ItemDraft[], existing: readonly Exis
     if (repeated !== undefined) {
       rejected.push({
         row: draft.row,
-        column: repeated.split(':')[0]!,
+        column: elementAt(repeated.split(':'), 0),
         why: `the same as in row ${rowByKey.get(repeated)}`,
       });
       continue;

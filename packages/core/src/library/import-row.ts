@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { foldText } from '../text/fold.js';
 import { LONGEST_ITEM_MS, parseDuration } from '../time/duration.js';
 import { isDate } from '../time/local-day.js';
@@ -62,7 +63,7 @@ export function readRow(
     return { errors: [{ row, column: '', why: `${cells.length} cells where the first row has ${mapping.length}` }] };
   }
   mapping.forEach((field, index) => {
-    const value = cells[index]!.normalize('NFC').trim();
+    const value = elementAt(cells, index).normalize('NFC').trim();
     if (field === null || value === '') return;
     if (value.length > LONGEST_TEXT && field !== 'notes') {
       errors.push({ row, column: field, why: `longer than ${LONGEST_TEXT} characters` });

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { SHORT_SILENCE_MS } from '../clocks/expected-starts.js';
 import { itemOf, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
 
@@ -109,7 +110,7 @@ export function airTimes(log: DailyLog, lengths: LogLengths): LogTiming {
 function withSilence(hours: readonly HourTiming[], silences: readonly Silence[]): HourTiming[] {
   const silentMs = hours.map(() => 0);
   for (const { hourIndex, durationMs } of silences) silentMs[hourIndex]! += durationMs;
-  return hours.map((hour, n) => (silentMs[n] === 0 ? hour : { ...hour, silentMs: silentMs[n]! }));
+  return hours.map((hour, n) => (silentMs[n] === 0 ? hour : { ...hour, silentMs: elementAt(silentMs, n) }));
 }
 
 function cutShort(entries: Map<string, AirTime>, id: string | null, atMs: number): void {

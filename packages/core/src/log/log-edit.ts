@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import {
   allEntries,
   findEntry,
@@ -297,7 +298,7 @@ function without(log: DailyLog, entryId: string): DailyLog {
   return withEntries(
     log,
     hourIndex,
-    log.hours[hourIndex]!.entries.filter(({ id }) => id !== entryId),
+    elementAt(log.hours, hourIndex).entries.filter(({ id }) => id !== entryId),
   );
 }
 

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry, type LogHour, type PickEntry } from './daily-log.js';
 import { applyEdit, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
 
@@ -125,14 +126,14 @@ function undoEntries(
 ): LogEntry[] {
   return now.entries.map((entry, n) => {
     if (same(then.entries[n], before.entries[n])) return entry;
-    if (same(entry, then.entries[n]) && !fixed.has(entry.id)) return before.entries[n]!;
+    if (same(entry, then.entries[n]) && !fixed.has(entry.id)) return elementAt(before.entries, n);
     if (!same(entry, before.entries[n])) left.push(entry.id);
     return entry;
   });
 }
 
 function sameEntries(a: LogHour, b: LogHour): boolean {
-  return a.entries.length === b.entries.length && a.entries.every(({ id }, n) => id === b.entries[n]!.id);
+  return a.entries.length === b.entries.length && a.entries.every(({ id }, n) => id === elementAt(b.entries, n).id);
 }
 
 /** Deep, whatever the order of fields. */

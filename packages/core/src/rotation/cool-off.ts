@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { addDays } from '../time/local-day.js';
 
 /** A rest a category gives an item after many plays: after so many plays within so many days, so many days. */
@@ -22,10 +23,10 @@ export function coolingUntil(
   const sorted = playDates.filter((one) => one < date).sort();
   let until: string | null = null;
   for (let i = plays - 1; i < sorted.length; i++) {
-    const last = sorted[i]!;
+    const last = elementAt(sorted, i);
     // What was played while it should have rested counts towards no new rest.
     if (until !== null && last <= until) continue;
-    if (sorted[i - plays + 1]! > addDays(last, -days)) until = addDays(last, rest);
+    if (elementAt(sorted, i - plays + 1) > addDays(last, -days)) until = addDays(last, rest);
   }
   return until !== null && until >= date ? until : null;
 }

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 /** How one item of a category has really turned over. */
 export interface ItemRest {
   readonly itemId: string;
@@ -29,7 +30,7 @@ export function itemRests(
   const share = itemIds.reduce((sum, id) => sum + (plays.get(id)?.length ?? 0), 0) / Math.max(1, itemIds.length);
   return itemIds.map((itemId): ItemRest => {
     const own = plays.get(itemId) ?? [];
-    const gaps = own.slice(1).map((at, i) => at - own[i]!);
+    const gaps = own.slice(1).map((at, i) => at - elementAt(own, i));
     const last = own.at(-1);
     const sinceMs = last === undefined ? null : nowMs - last;
     const behind = expected !== null && (sinceMs === null || sinceMs > expected.longestMs * BEHIND);

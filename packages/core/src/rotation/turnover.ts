@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 const WEEK = 168 * 3600;
 
 /** What a rotation of so many items over the slots of a week comes to. Rests are seconds, from start to start. */
@@ -26,11 +27,11 @@ export function turnoverOf(slots: readonly number[], items: number): Turnover | 
   let [shortest, longest, sameHour] = [Infinity, 0, 0];
   for (let k = 0; k < n; k++) {
     const next = k + items;
-    const at = Math.floor(next / n) * WEEK + slots[next % n]!;
-    const rest = at - slots[k]!;
+    const at = Math.floor(next / n) * WEEK + elementAt(slots, next % n);
+    const rest = at - elementAt(slots, k);
     shortest = Math.min(shortest, rest);
     longest = Math.max(longest, rest);
-    if (hourOfDay(at) === hourOfDay(slots[k]!)) sameHour++;
+    if (hourOfDay(at) === hourOfDay(elementAt(slots, k))) sameHour++;
   }
   return {
     items,
@@ -55,7 +56,7 @@ export function scaledSlots(slots: readonly number[], count: number): number[] {
   return Array.from({ length: count }, (_, i) => {
     const place = ((i + 0.5) * n) / count - 0.5;
     const [low, share] = [Math.floor(place), place - Math.floor(place)];
-    const at = (k: number): number => slots[((k % n) + n) % n]! + Math.floor(k / n) * WEEK;
+    const at = (k: number): number => elementAt(slots, ((k % n) + n) % n) + Math.floor(k / n) * WEEK;
     const second = at(low) + share * (at(low + 1) - at(low));
     return ((second % WEEK) + WEEK) % WEEK;
   }).sort((a, b) => a - b);

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { Mention, RuleNames } from './rule-words.js';
 import type { Rule, RuleParts, RuleStrength } from './rule.js';
 import type { InstanceRule } from './shapes.js';
@@ -71,7 +72,7 @@ export function onlyMention({
 /** The one whole number in a text, as in “at most 4”; null without one, or with several. */
 export function onlyNumber(text: string): number | null {
   const found = [...text.matchAll(/\d+/g)];
-  return found.length === 1 ? Number(found[0]![0]) : null;
+  return found.length === 1 ? Number(elementAt(found, 0)[0]) : null;
 }
 
 /** A number of plays, inside a range; otherwise why not. */

@@ -1,3 +1,4 @@
+import { elementAt, lookUp } from '../values/look-up.js';
 import { mayAirInHour, type Unavailability } from '../library/availability.js';
 import type { StationModel } from '../station/station-model.js';
 import { amountInCategory } from '../rules/rule.js';
@@ -100,7 +101,7 @@ export function turnoverSheet(
 
 /** The plays a week that share a value with each item, as `freeOnAverage` takes them, with the category's own part scaled. */
 export function sharedRates({ own, other }: SheetRule, scale: number, lengthSeconds: number): SharedRate[] {
-  return own.map((rate, at) => ({ playsPerWeek: rate * scale + other[at]!, lengthSeconds }));
+  return own.map((rate, at) => ({ playsPerWeek: rate * scale + elementAt(other, at), lengthSeconds }));
 }
 
 /** Plays of each item up to now, oldest first. */
@@ -153,7 +154,7 @@ function ratesOf(
     if (!data.musicCategories.includes(categoryId)) continue;
     for (const id of ids) {
       const item = known.get(id);
-      for (const value of item ? (tagsOfItem.get(id)![tag] ?? []) : []) {
+      for (const value of item ? (lookUp(tagsOfItem, id)[tag] ?? []) : []) {
         own.set(value, (own.get(value) ?? 0) + share);
         total.set(value, (total.get(value) ?? 0) + share);
       }
@@ -173,7 +174,7 @@ function ratesOfItems(
   const sum = (rates: Rates, values: readonly string[]): number =>
     values.reduce((all, value) => all + (rates.get(value) ?? 0), 0);
   const rounded = (value: number): number => Math.round(value * 1000) / 1000;
-  const values = items.map(({ id }) => tagsOfItem.get(id)![tag] ?? []);
+  const values = items.map(({ id }) => lookUp(tagsOfItem, id)[tag] ?? []);
   return {
     own: values.map((one) => rounded(sum(within, one))),
     other: values.map((one) => rounded(sum(total, one) - sum(within, one))),

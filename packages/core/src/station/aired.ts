@@ -1,10 +1,11 @@
+import { lookUp } from '../values/look-up.js';
 import { allEntries, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
 import type { StationModel } from './station-model.js';
 
 /** Ids of the entries that have begun by an instant (UTC epoch milliseconds): what has aired, and what is on the air. */
 export function airedIds(model: StationModel, log: DailyLog, atMs: number): ReadonlySet<string> {
   const { entries } = model.timing(log);
-  return new Set(allEntries(log).flatMap(({ id }) => (entries.get(id)!.startMs <= atMs ? [id] : [])));
+  return new Set(allEntries(log).flatMap(({ id }) => (lookUp(entries, id).startMs <= atMs ? [id] : [])));
 }
 
 /**
@@ -27,7 +28,7 @@ export function withAired(
     if (!then || hour.index > lastHour) return hour;
     if (hour.index < lastHour || then.entries.every(({ id }) => aired.has(id))) return then;
     const kept = then.entries.filter(({ id }) => aired.has(id));
-    return { ...hour, entries: [...kept, ...restOf(hour.entries, kept, (id) => entries.get(id)!.startMs > atMs)] };
+    return { ...hour, entries: [...kept, ...restOf(hour.entries, kept, (id) => lookUp(entries, id).startMs > atMs)] };
   });
   return { ...log, hours };
 }
@@ -45,7 +46,7 @@ export function restoreAired(log: DailyLog, previous: DailyLog, aired: ReadonlyS
   const were = new Map(allEntries(previous).map((entry) => [entry.id, entry]));
   const hours = log.hours.map((hour) => ({
     ...hour,
-    entries: hour.entries.map((entry) => (aired.has(entry.id) ? were.get(entry.id)! : entry)),
+    entries: hour.entries.map((entry) => (aired.has(entry.id) ? lookUp(were, entry.id) : entry)),
   }));
   return { ...log, hours };
 }

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { HistoryPlay, InstancePool } from '../sequence/parts.js';
 import type { StationPlay } from './station-data.js';
 
@@ -63,7 +64,7 @@ export function evenHistory(
     const median = [...counts].sort((a, b) => a - b)[counts.length >> 1] ?? 0;
     const recent = Math.max(1, ...items.map((id) => within(playsOf.get(id) ?? [])));
     items.forEach((id, i) => {
-      const uneven = Math.max(-MOST_UNEVEN, Math.min(MOST_UNEVEN, counts[i]! - median));
+      const uneven = Math.max(-MOST_UNEVEN, Math.min(MOST_UNEVEN, elementAt(counts, i) - median));
       if (!wanted.has(id)) wanted.set(id, recent + MOST_UNEVEN + uneven);
     });
   }

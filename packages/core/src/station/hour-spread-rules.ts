@@ -1,3 +1,4 @@
+import { lookUp, lookUpIn } from '../values/look-up.js';
 import type { Instance } from '../engine/instance.js';
 import type { InstanceRule } from '../rules/shapes.js';
 import type { InstanceSlot } from '../sequence/parts.js';
@@ -36,7 +37,7 @@ export function withHourSpread(
   const leastRests: Record<string, number> = {};
   const used = new Map<string, InstanceRule>();
   for (const [pool, count] of asked) {
-    const playsADay = count / Math.max(1, pools[pool]!.items.length);
+    const playsADay = count / Math.max(1, lookUpIn(pools, pool).items.length);
     const days = SPANS.find((span) => span * playsADay <= PLAYS_LOOKED_AT);
     if (!isMusic(pool) || days === undefined) continue;
     leastRests[pool] = Math.round((LEAST_REST * DAY) / playsADay);
@@ -48,7 +49,7 @@ export function withHourSpread(
   const others = (pool: string): string[] => [...used.keys()].filter((id) => id !== ruleOf.get(pool));
   const exemptOf = new Map([...new Set(slots.map(({ pool }) => pool))].map((pool) => [pool, others(pool)] as const));
   return {
-    slots: slots.map((slot) => ({ ...slot, exempt: [...(slot.exempt ?? []), ...exemptOf.get(slot.pool)!] })),
+    slots: slots.map((slot) => ({ ...slot, exempt: [...(slot.exempt ?? []), ...lookUp(exemptOf, slot.pool)] })),
     rules: [...rules, ...leastRest(leastRests), ...used.values()],
   };
 }

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { RULE_FORMS } from '../rules/forms.js';
 import { amountAt, type Rule, type RuleLocation } from '../rules/rule.js';
 import type { InstanceRule } from '../rules/shapes.js';
@@ -8,7 +9,7 @@ const AMOUNT_SEPARATOR = '\u001f';
 
 /** The station's rule that a rule of an instance stands for. */
 export function stationRuleId(instanceRuleId: string): string {
-  return instanceRuleId.split(AMOUNT_SEPARATOR)[0]!;
+  return elementAt(instanceRuleId.split(AMOUNT_SEPARATOR), 0);
 }
 
 /** Where the play in a slot stands, by slot id. */

@@ -1,3 +1,4 @@
+import { elementAt, lookUp, lookUpIn } from '../values/look-up.js';
 import type { Instance } from '../engine/instance.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 import type { Order } from '../sequence/orders.js';
@@ -61,7 +62,8 @@ export function logInstance(
   /** The items of a pool that may air in an hour and fit the line's filters, where that is not all of them. */
   const allowIn = (pool: string, hour: number, filters: readonly string[]): readonly string[] | undefined => {
     const key = [hour, pool, ...filters].join(OWN_ORDER);
-    if (!allowed.has(key)) allowed.set(key, itemsInHour(model, pools[pool]!.items, { weekday, hour, filters }));
+    if (!allowed.has(key))
+      allowed.set(key, itemsInHour(model, lookUpIn(pools, pool).items, { weekday, hour, filters }));
     return allowed.get(key);
   };
   const addSlot = (entry: LogEntry, startMs: number, place: HourPlace, mark: string): void => {
@@ -102,10 +104,10 @@ export function logInstance(
     if (!fixed && itemId !== null) start[slot.id] = itemId;
   };
   for (const hour of log.hours) {
-    for (const entry of hour.entries) addSlot(entry, timing.entries.get(entry.id)!.startMs, hour, '');
+    for (const entry of hour.entries) addSlot(entry, lookUp(timing.entries, entry.id).startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
-  const { rules: ownRules, slots } = withStationRules(data.rules, unruled, (id) => locations.get(id)!);
+  const { rules: ownRules, slots } = withStationRules(data.rules, unruled, (id) => lookUp(locations, id));
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
   const rules = guards === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
@@ -121,7 +123,7 @@ export function logInstance(
           slots,
           rules,
           pools,
-          (pool) => mayMove(pools[pool]!.order) && music.has(categoryOfPool(pool)),
+          (pool) => mayMove(lookUpIn(pools, pool).order) && music.has(categoryOfPool(pool)),
           guards,
         )),
     history:
@@ -158,7 +160,7 @@ function poolKey({ categoryId, turnOrder }: { readonly categoryId: string; reado
 }
 
 function categoryOfPool(pool: string): string {
-  return pool.split(OWN_ORDER)[0]!;
+  return elementAt(pool.split(OWN_ORDER), 0);
 }
 
 interface DayPool {
@@ -180,7 +182,7 @@ export function poolOf(model: StationModel, categoryId: string, date: string, tu
   // The list is as items came into the category.
   if (order === 'newest') items.reverse();
   if (order !== 'weighted') return { items, order };
-  return { items, order, weights: Object.fromEntries(items.map((id) => [id, known.get(id)!.weight])) };
+  return { items, order, weights: Object.fromEntries(items.map((id) => [id, lookUp(known, id).weight])) };
 }
 
 function itemsInHour(
@@ -189,7 +191,7 @@ function itemsInHour(
   at: { readonly weekday: number; readonly hour: number; readonly filters: readonly string[] },
 ): readonly string[] | undefined {
   const fitting = model.fitting(at.filters);
-  const allowed = items.filter((id) => fitting(id) && mayAirInHour(model.known.get(id)!, at.weekday, at.hour));
+  const allowed = items.filter((id) => fitting(id) && mayAirInHour(lookUp(model.known, id), at.weekday, at.hour));
   return allowed.length === items.length ? undefined : allowed;
 }
 
@@ -217,7 +219,7 @@ function addNextDay(
     if (hour.startMs - nextStart > reach * 1000) break;
     for (const entry of hour.entries) {
       const place = { ...hour, index: hoursBefore + hour.index };
-      addSlot(entry, timing.entries.get(entry.id)!.startMs, place, NEXT_DAY);
+      addSlot(entry, lookUp(timing.entries, entry.id).startMs, place, NEXT_DAY);
     }
   }
 }

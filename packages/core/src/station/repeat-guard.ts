@@ -1,3 +1,4 @@
+import { lookUpIn } from '../values/look-up.js';
 import type { InstanceRule } from '../rules/shapes.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 import type { Order } from '../sequence/orders.js';
@@ -48,7 +49,7 @@ export function withRepeatGuard({ model, slots, pools, rules, ago, unused }: Gua
   }
   const songsIn = (items: readonly string[]): number => new Set(items.map((id) => model.songOf.get(id))).size;
   for (const [pool, own] of byPool) {
-    const { items, order } = pools[pool]!;
+    const { items, order } = lookUpIn(pools, pool);
     const whole = songsIn(items);
     const share = SHARE[order];
     const groups = new Map<readonly string[], Group>();

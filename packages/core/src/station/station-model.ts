@@ -1,3 +1,4 @@
+import { elementAt, lookUp, lookUpIn } from '../values/look-up.js';
 import type { Draw } from '../clocks/line.js';
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { coolingUntil } from '../rotation/cool-off.js';
@@ -32,7 +33,7 @@ function workOut(items: readonly ScheduledItem[]): WorkedOut {
     known: new Map(items.map((item) => [item.id, item])),
     instanceItems,
     tagsOfItem: new Map(instanceItems.map(({ id, tags }) => [id, tags])),
-    songOf: new Map(instanceItems.map(({ id, tags }) => [id, tags['song']![0]!])),
+    songOf: new Map(instanceItems.map(({ id, tags }) => [id, elementAt(lookUpIn(tags, 'song'), 0)])),
   };
 }
 
@@ -131,7 +132,7 @@ export class StationModel implements LengthLookup {
   }
 
   private playDates(itemId: string, date: string): string[] {
-    const dayStartMs = hoursOfDay(date, this.data.timeZone)[0]!.startMs;
+    const dayStartMs = elementAt(hoursOfDay(date, this.data.timeZone), 0).startMs;
     const plays = this.playsBefore(dayStartMs).get(itemId) ?? [];
     return plays.map((startMs) => localTimeOf(startMs, this.data.timeZone).date);
   }
@@ -141,7 +142,7 @@ export class StationModel implements LengthLookup {
     const { entries } = this.timing(log);
     return allEntries(log).flatMap((entry) => {
       const itemId = itemOf(entry);
-      return itemId === null ? [] : [{ itemId, startMs: entries.get(entry.id)!.startMs }];
+      return itemId === null ? [] : [{ itemId, startMs: lookUp(entries, entry.id).startMs }];
     });
   }
 }

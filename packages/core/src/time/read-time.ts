@@ -1,3 +1,4 @@
+import { lookUpIn } from '../values/look-up.js';
 /** The longest time that is read at all, a year and a day, in milliseconds. */
 const LONGEST_MS = 366 * 86_400_000;
 
@@ -55,13 +56,13 @@ function sumOfParts(typed: string, sense: TimeSense): TimeRead {
   for (const [, number = '', word = ''] of spoken.matchAll(PARTS)) {
     const unit = word === '' ? bareUnit(previous, sense, number) : unitOf(word);
     if (unit === null || UNIT_MS[unit] === undefined) return unread();
-    if (previous !== '' && UNIT_MS[unit]! >= UNIT_MS[previous]!) return unread();
+    if (previous !== '' && lookUpIn(UNIT_MS, unit) >= lookUpIn(UNIT_MS, previous)) return unread();
     const value = number.includes(':') ? colons(number, unit) : amount(number);
     if (!value.ok) return value;
     // Who writes 1 h 75 has mistyped; 1 h 75 min is plain.
-    if (word === '' && previous !== '' && value.ms >= UNIT_MS[previous]! / UNIT_MS[unit]!)
+    if (word === '' && previous !== '' && value.ms >= lookUpIn(UNIT_MS, previous) / lookUpIn(UNIT_MS, unit))
       return refuse(`“${typed}”: ${number} is too many after the unit before it; write the unit of ${number} too.`);
-    ms += number.includes(':') ? value.ms : value.ms * UNIT_MS[unit]!;
+    ms += number.includes(':') ? value.ms : value.ms * lookUpIn(UNIT_MS, unit);
     previous = unit;
   }
   return previous === '' ? unread() : { ok: true, ms: Math.round(ms) };

@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { HOUR_MS, type Clock, type NoteLine } from '../clocks/line.js';
 import type { AirPlan } from './air-plan.js';
 import type { LogMark } from './mark.js';
@@ -119,7 +120,7 @@ function repeat(clocks: readonly Clock[], beginsMs: number, fromMs: number, toMs
   const cuts: Cut[] = [];
   let originMs = beginsMs;
   for (let turn = 0; originMs < toMs; turn++) {
-    const clock = clocks[Math.min(turn, clocks.length - 1)]!;
+    const clock = elementAt(clocks, Math.min(turn, clocks.length - 1));
     const endMs = originMs + clock.lengthMs;
     if (endMs > fromMs)
       cuts.push({

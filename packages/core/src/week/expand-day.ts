@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import type { LocalHour } from '../time/local-day.js';
 import type { AirPlan } from './air-plan.js';
 import { expectedStarts, type LengthLookup } from '../clocks/expected-starts.js';
@@ -54,7 +55,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
   const hours = wall.hours.map((hour): OpenHour => ({ hour, runs: [], lines: [], begins: false }));
   const hourAt = (atMs: number): OpenHour | undefined =>
     hours.findLast(({ hour }) => atMs >= hour.startMs && atMs < hour.startMs + hour.durationMs);
-  const dayStartMs = wall.hours[0]!.startMs;
+  const dayStartMs = elementAt(wall.hours, 0).startMs;
   const taken = new Map<string, number>();
   for (const run of runsOfDay(timeline, wall, plan)) {
     for (const one of hours) {
@@ -132,7 +133,7 @@ function linesInRun(
   ).lines;
   const whole = toMs - originMs >= clock.lengthMs;
   return framed.flatMap((one, index): TimedLine[] => {
-    const at = originMs + expected[index]!.startMs;
+    const at = originMs + elementAt(expected, index).startMs;
     // Closers end what they close even where it is cut short.
     if (one.from === 'closer' && toMs < originMs + clock.lengthMs) return [{ ...one, startMs: toMs - 1 }];
     if (at < fromMs || (at >= toMs && !whole)) return [];

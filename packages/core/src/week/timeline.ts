@@ -1,3 +1,4 @@
+import { elementAt, lastOf } from '../values/look-up.js';
 import { addDays, hoursOfDay, weekdayOf, type LocalHour } from '../time/local-day.js';
 import type { AirPlan } from './air-plan.js';
 import { datesOf, type DatePlan } from './date-plan.js';
@@ -27,7 +28,7 @@ export function timelineOf(date: string, plan: AirPlan): Stretch[] {
   let line: Stretch[] = [];
   for (const { offset, date: day } of days) line = layOver(line, blocksOfDay(plan.week, weekdayOf(day)), offset);
   for (const special of plan.dates) {
-    const dates = new Set(datesOf(special, days[0]!.date, days.at(-1)!.date));
+    const dates = new Set(datesOf(special, elementAt(days, 0).date, lastOf(days).date));
     for (const { offset, date: day } of days) if (dates.has(day)) line = laySpecial(line, special, plan, offset);
   }
   return fillGaps(line, plan);
@@ -90,22 +91,22 @@ export class WallClock {
   /** Throws RangeError for a date or zone that does not exist. */
   constructor(date: string, zone: string) {
     this.days = [-2, -1, 0, 1, 2].map((offset) => hoursOfDay(addDays(date, offset), zone));
-    this.hours = this.days[2]!;
+    this.hours = elementAt(this.days, 2);
   }
 
   get startMs(): number {
-    return this.hours[0]!.startMs;
+    return elementAt(this.hours, 0).startMs;
   }
 
   get endMs(): number {
-    return this.days[3]![0]!.startMs;
+    return elementAt(elementAt(this.days, 3), 0).startMs;
   }
 
   /** The first instant at which the wall shows a minute; where it is skipped, the next hour there is. */
   instantOf(minute: number): number {
     const day = Math.floor(minute / DAY_MINUTES);
     const hours = this.days[day + 2];
-    if (!hours) return minute < 0 ? this.days[0]![0]!.startMs : this.days.at(-1)!.at(-1)!.startMs;
+    if (!hours) return minute < 0 ? elementAt(elementAt(this.days, 0), 0).startMs : lastOf(lastOf(this.days)).startMs;
     const inDay = minute - day * DAY_MINUTES;
     const hour = Math.floor(inDay / 60);
     const found = hours.find(({ localHour }) => localHour >= hour);

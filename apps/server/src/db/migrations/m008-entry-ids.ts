@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import { Migration } from '@mikro-orm/migrations';
 
 /**
@@ -60,5 +61,5 @@ function asNow(value: unknown): unknown {
 
 function renamed(id: string): string {
   const parts = OLD_ID.exec(id);
-  return parts ? `${parts[2]!}-${Number(parts[1]) * 60}` : id;
+  return parts ? `${elementAt(parts, 2)}-${Number(parts[1]) * 60}` : id;
 }

@@ -26,6 +26,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, keymap, lineNumbers } from '@codemirror/view';
 import type { ClockRow } from '@fuller/contracts';
 import {
+  elementAt,
   asWords,
   readClock,
   TURN_ORDERS,
@@ -208,16 +209,16 @@ export class ClockText {
     const name = /(pick|fill|item) "([^"]*)$/.exec(before);
     if (name)
       return {
-        from: context.pos - name[2]!.length,
-        options: await this.names(name[1]!, name[2]!),
+        from: context.pos - elementAt(name, 2).length,
+        options: await this.names(elementAt(name, 1), elementAt(name, 2)),
         validFor: /^[^"]*$/,
       };
     const word = /(^|\s)([a-z-]*)$/.exec(before);
     if (!word || (before.match(/"/g)?.length ?? 0) % 2 === 1) return null;
-    const lead = before.slice(0, before.length - word[2]!.length).trim();
+    const lead = before.slice(0, before.length - elementAt(word, 2).length).trim();
     if (word[2] === '' && !context.explicit && lead === '') return null;
     return {
-      from: context.pos - word[2]!.length,
+      from: context.pos - elementAt(word, 2).length,
       options: wordsAfter(lead).map((label) => ({ label, type: 'keyword' })),
       validFor: /^[a-z -]*$/,
     };

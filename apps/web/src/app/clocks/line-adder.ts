@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { asWords, foldText, formatDuration, parseDuration, type ClockLine } from '@fuller/core';
+import { elementAt, asWords, foldText, formatDuration, parseDuration, type ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../shared/api/api';
@@ -88,8 +88,8 @@ export class LineAdder {
   private async find(query: string): Promise<Offer[]> {
     const led = LED.exec(query.trim());
     // `fill beds`, `at 30:00 ids`: what is drawn from is found by what comes after.
-    const words = led ? led[2]! : query;
-    const turn = led ? turnedInto(led[1]!.toLowerCase()) : (line: NewLine): NewLine | null => line;
+    const words = led ? elementAt(led, 2) : query;
+    const turn = led ? turnedInto(elementAt(led, 1).toLowerCase()) : (line: NewLine): NewLine | null => line;
     const folded = foldText(words);
     const items = folded.length < 3 ? [] : await this.itemOffers(words);
     const offers = [...this.categoryOffers(folded), ...(led ? [] : this.wordOffers(query.trim())), ...items];

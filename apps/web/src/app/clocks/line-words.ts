@@ -1,4 +1,4 @@
-import { formatDuration, type ClockLine, type DrawAdvice } from '@fuller/core';
+import { elementAt, lastOf, formatDuration, type ClockLine, type DrawAdvice } from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
 
@@ -99,7 +99,9 @@ function dayRuns(days: readonly number[]): string {
   }
   return runs
     .flatMap((run) =>
-      run.length > 2 ? [`${DAY_NAMES[run[0]!]}–${DAY_NAMES[run.at(-1)!]}`] : run.map((day) => DAY_NAMES[day]!),
+      run.length > 2
+        ? [`${DAY_NAMES[elementAt(run, 0)]}–${DAY_NAMES[lastOf(run)]}`]
+        : run.map((day) => elementAt(DAY_NAMES, day)),
     )
     .join(', ');
 }

@@ -1,3 +1,4 @@
+import { elementAt, lastOf } from '@fuller/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
@@ -116,6 +117,6 @@ export class StaleLogs {
       else runs.push([localHour]);
     }
     const two = (hour: number): string => String(hour).padStart(2, '0');
-    return runs.map((run) => `${two(run[0]!)}–${two(run.at(-1)! + 1)}`).join(', ');
+    return runs.map((run) => `${two(elementAt(run, 0))}–${two(lastOf(run) + 1)}`).join(', ');
   }
 }

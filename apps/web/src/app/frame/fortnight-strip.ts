@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { DaySummary } from '@fuller/contracts';
-import { weekdayOf } from '@fuller/core';
+import { elementAt, weekdayOf } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { daysFeature } from '../state/days.feature';
@@ -97,7 +97,7 @@ export class FortnightStrip {
   protected readonly today = computed(() => this.station()?.today ?? '');
 
   protected letter(day: DaySummary): string {
-    return LETTERS[weekdayOf(day.date)]!;
+    return elementAt(LETTERS, weekdayOf(day.date));
   }
 
   protected weekend(day: DaySummary): boolean {

@@ -1,3 +1,5 @@
+import { elementAt } from '@fuller/core';
+
 /** Pages of the guide by the place they are about; deeper places first. */
 const PAGES: readonly (readonly [path: string, page: string])[] = [
   ['library/import', 'import'],
@@ -12,6 +14,6 @@ const PAGES: readonly (readonly [path: string, page: string])[] = [
 
 /** The page of the guide about an address such as `/osier-vale/library/import?…`; the first page where none is. */
 export function helpPageOf(url: string): string {
-  const path = url.split(/[?#]/)[0]!.split('/').slice(2).join('/');
+  const path = elementAt(url.split(/[?#]/), 0).split('/').slice(2).join('/');
   return PAGES.find(([place]) => path === place || path.startsWith(`${place}/`))?.[1] ?? 'start';
 }

@@ -14,7 +14,7 @@ import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import type { BulkPreview, BulkRequest, FamilyRow } from '@fuller/contracts';
-import { ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
+import { elementAt, lookUpIn, ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
 import { Select } from 'primeng/select';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
@@ -283,7 +283,7 @@ export class BulkPanel {
     if (REPLACED[field]) list.push('replace');
     return list.map((value) => ({ value, label: HOW_WORDS[value] }));
   });
-  protected readonly how = linkedSignal(() => this.hows()[0]!.value);
+  protected readonly how = linkedSignal(() => elementAt(this.hows(), 0).value);
   protected readonly sought = linkedSignal({ source: this.field, computation: () => '' });
   protected readonly text = linkedSignal({ source: this.field, computation: () => '' });
   protected readonly options = computed(() =>
@@ -296,7 +296,7 @@ export class BulkPanel {
     if (how === 'replace')
       return this.sought() === ''
         ? null
-        : { do: 'replace', field: REPLACED[field]!, find: this.sought(), by: this.text() };
+        : { do: 'replace', field: lookUpIn(REPLACED, field), find: this.sought(), by: this.text() };
     if ((text === '' && how !== 'clear') || this.fault() !== null) return null;
     if (family)
       return {

@@ -1,7 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { FormsModule } from '@angular/forms';
-import { familyName, foldText, ITEM_KINDS, valuesInField, withField, type FilterVocabulary } from '@fuller/core';
+import {
+  elementAt,
+  familyName,
+  foldText,
+  ITEM_KINDS,
+  valuesInField,
+  withField,
+  type FilterVocabulary,
+} from '@fuller/core';
 import { MultiSelect } from 'primeng/multiselect';
 import { Select } from 'primeng/select';
 
@@ -143,7 +151,7 @@ export class FilterBuilder {
       { field: 'kind', label: 'Kind', options: ITEM_KINDS.map(plain) },
       ...Object.entries(families).map(([family, values]) => ({
         field: familyName(family),
-        label: family[0]!.toUpperCase() + family.slice(1),
+        label: elementAt(family, 0).toUpperCase() + family.slice(1),
         options: [...values, 'none'].map(plain),
       })),
     ];

@@ -9,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { InputText } from 'primeng/inputtext';
-import { completionsOf, type Completion, type FilterVocabulary } from '@fuller/core';
+import { elementAt, completionsOf, type Completion, type FilterVocabulary } from '@fuller/core';
 import { Icon } from '../shared/ui/icon';
 import { RecentFilters } from './recent-filters';
 
@@ -174,7 +174,7 @@ export class FilterField {
       this.opened.set(false);
     } else if ((event.key === 'Enter' || event.key === 'Tab') && offers[this.at()]) {
       event.preventDefault();
-      this.take(offers[this.at()]!);
+      this.take(elementAt(offers, this.at()));
       this.at.set(-1);
     } else if (event.key === 'Enter' || event.key === 'ArrowDown') {
       event.preventDefault();

@@ -1,5 +1,7 @@
 import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
 import {
+  elementAt,
+  lookUp,
   airTimes,
   amountAt,
   entryLocation,
@@ -126,7 +128,7 @@ export function logRows(
   const rows: LogRow[] = [];
   for (const [index, hour] of log.hours.entries()) {
     const entries = hour.entries.map((entry): Omit<EntryRow, 'flow'> => {
-      const { startMs, durationMs: taken } = timing.entries.get(entry.id)!;
+      const { startMs, durationMs: taken } = lookUp(timing.entries, entry.id);
       const itemId = itemOf(entry);
       const item = itemId === null ? null : (items.get(itemId) ?? null);
       const durationMs = item?.durationMs ?? taken;
@@ -149,8 +151,8 @@ export function logRows(
       kind: 'hour',
       id: `hour-${index}`,
       hour,
-      overMs: timing.hours[index]!.overMs,
-      silentMs: timing.hours[index]!.silentMs,
+      overMs: elementAt(timing.hours, index).overMs,
+      silentMs: elementAt(timing.hours, index).silentMs,
       open: entries.filter((row) => isOpen(row.entry)).length,
       strained: entries.filter(isStrained).length,
     });
@@ -161,7 +163,10 @@ export function logRows(
       const silence = within.get(row.id);
       if (silence) rows.push(silence);
       within.delete(row.id);
-      rows.push({ ...row, flow: { from: nearest(tempos, at, -1), at: tempos[at]!, to: nearest(tempos, at, 1) } });
+      rows.push({
+        ...row,
+        flow: { from: nearest(tempos, at, -1), at: elementAt(tempos, at), to: nearest(tempos, at, 1) },
+      });
     });
     // What lasts into the next hour stands at the end of its own.
     rows.push(...within.values());
@@ -178,7 +183,8 @@ function silenceRow({ hourIndex, startMs, durationMs, beforeEntryId }: Silence):
 
 /** The tempo next to a place in one direction, itself excluded; null where the hour ends. */
 function nearest(tempos: readonly (number | null)[], from: number, step: number): number | null {
-  for (let at = from + step; at >= 0 && at < tempos.length; at += step) if (tempos[at] !== null) return tempos[at]!;
+  for (let at = from + step; at >= 0 && at < tempos.length; at += step)
+    if (tempos[at] !== null) return elementAt(tempos, at);
   return null;
 }
 

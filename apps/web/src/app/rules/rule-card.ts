@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { RuleRow } from '@fuller/contracts';
 import {
+  elementAt,
   formatSpan,
   ITEM_TAGS,
   readRuleSentence,
@@ -99,7 +100,7 @@ export class RuleCard {
 
   protected setException(at: number, field: HTMLInputElement): void {
     const { exceptions } = this.rule();
-    const amount = this.read(field, exceptions[at]!.amount);
+    const amount = this.read(field, elementAt(exceptions, at).amount);
     if (amount !== null)
       this.change.emit({ exceptions: exceptions.map((one, index) => (index === at ? { ...one, amount } : one)) });
   }

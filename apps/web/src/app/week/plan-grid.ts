@@ -8,7 +8,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { DAY_MINUTES, type PlanBlock } from '@fuller/core';
+import { elementAt, DAY_MINUTES, type PlanBlock } from '@fuller/core';
 import { minuteText } from '../clocks/line-words';
 
 /** Something on the air in a column; minutes of its day. */
@@ -120,7 +120,7 @@ export class PlanGrid {
     const found = boxes.findIndex((box) => event.clientX < box.right);
     const column = found < 0 ? boxes.length - 1 : found;
     const step = this.step();
-    const minute = Math.floor((((event.clientY - boxes[column]!.top) / this.hourPx()) * 60) / step) * step;
+    const minute = Math.floor((((event.clientY - elementAt(boxes, column).top) / this.hourPx()) * 60) / step) * step;
     return column * DAY_MINUTES + Math.max(0, Math.min(DAY_MINUTES - step, minute));
   }
 
@@ -193,7 +193,7 @@ export class PlanGrid {
     } else if ((event.ctrlKey || event.metaKey) && (event.key === 'c' || event.key === 'v')) {
       event.preventDefault();
       const days = [...new Set(this.selection().map(({ at }) => Math.floor(at / DAY_MINUTES)))];
-      if (event.key === 'c') this.copied.emit(days[0]!);
+      if (event.key === 'c') this.copied.emit(elementAt(days, 0));
       else this.pasted.emit(days);
     }
   }
@@ -211,13 +211,12 @@ export class PlanGrid {
 
 /** The same minutes of every day between two places, both included. */
 function strokesBetween(from: number, to: number, step: number): Stroke[] {
-  const [days, minutes] = [
-    [Math.floor(from / DAY_MINUTES), Math.floor(to / DAY_MINUTES)],
-    [from % DAY_MINUTES, to % DAY_MINUTES],
-  ].map((pair) => pair.sort((a, b) => a - b));
-  return Array.from({ length: days![1]! - days![0]! + 1 }, (_, n) => ({
-    at: (days![0]! + n) * DAY_MINUTES + minutes![0]!,
-    minutes: minutes![1]! - minutes![0]! + step,
+  const inOrder = (a: number, b: number): [number, number] => (a < b ? [a, b] : [b, a]);
+  const [firstDay, lastDay] = inOrder(Math.floor(from / DAY_MINUTES), Math.floor(to / DAY_MINUTES));
+  const [first, last] = inOrder(from % DAY_MINUTES, to % DAY_MINUTES);
+  return Array.from({ length: lastDay - firstDay + 1 }, (_, n) => ({
+    at: (firstDay + n) * DAY_MINUTES + first,
+    minutes: last - first + step,
   }));
 }
 

@@ -1,4 +1,12 @@
-import { DAY_MINUTES, timelineOf, WEEK_MINUTES, type AirPlan, type PlanBlock, type Stretch } from '@fuller/core';
+import {
+  elementAt,
+  DAY_MINUTES,
+  timelineOf,
+  WEEK_MINUTES,
+  type AirPlan,
+  type PlanBlock,
+  type Stretch,
+} from '@fuller/core';
 import type { GridStretch } from './plan-grid';
 
 export const DAY_WORDS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -20,7 +28,7 @@ export function nameOf(
 /** What is on the air on a day of the week, 0 Monday. */
 export function stretchesOfDay(plan: AirPlan, weekday: number): GridStretch[] {
   const usual = { ...plan, dates: [] };
-  return timelineOf(SOME_MONDAY[weekday]!, usual).flatMap((stretch) =>
+  return timelineOf(elementAt(SOME_MONDAY, weekday), usual).flatMap((stretch) =>
     cutToDay(
       stretch,
       (blockFrom) => {

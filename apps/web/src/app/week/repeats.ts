@@ -1,4 +1,4 @@
-import { weekdayOf } from '@fuller/core';
+import { elementAt, weekdayOf } from '@fuller/core';
 import { DAY_WORDS } from './plan-view';
 
 const CODES = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
@@ -29,7 +29,7 @@ export function likelyRepeats(date: string): Repeat[] {
   const [, month, day] = date.split('-').map(Number) as [number, number, number];
   const weekday = weekdayOf(date);
   const nth = Math.ceil(day / 7);
-  const name = DAY_WORDS[weekday]!;
+  const name = elementAt(DAY_WORDS, weekday);
   return [
     { rule: '', words: 'once' },
     { rule: 'FREQ=YEARLY', words: `every year on ${day} ${MONTHS[month - 1]}` },

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router } from '@angular/router';
-import { addDays, datesOf, daysBetween, type AirPlan } from '@fuller/core';
+import { elementAt, addDays, datesOf, daysBetween, type AirPlan } from '@fuller/core';
 import { dayYearText } from '../shared/text/when';
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
@@ -92,7 +92,7 @@ export class YearStrip {
     return Array.from({ length: 12 }, (_, n) => {
       const at = (month - 1 + n) % 12;
       const date = `${year + Math.floor((month - 1 + n) / 12)}-${String(at + 1).padStart(2, '0')}-01`;
-      return { x: this.x(date), name: MONTHS[at]! };
+      return { x: this.x(date), name: elementAt(MONTHS, at) };
     });
   });
   protected readonly marks = computed(() => {

@@ -1,3 +1,4 @@
+import { elementAt } from '../../values/look-up.js';
 import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
 import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine } from '../line.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
@@ -93,7 +94,7 @@ class Reader {
   }
 
   takeIf(type: Token['type']): Token | null {
-    return this.tokens[this.place]?.type === type ? this.tokens[this.place++]! : null;
+    return this.tokens[this.place]?.type === type ? elementAt(this.tokens, this.place++) : null;
   }
 
   end(wanted: string): void {
@@ -229,7 +230,7 @@ function named(reader: Reader, things: readonly NamedReference[], what: string):
     throw new Fault(id, `No ${what} has this id.`);
   }
   const found = namedReferences(things, value);
-  if (found.length === 1) return found[0]!.id;
+  if (found.length === 1) return elementAt(found, 0).id;
   if (found.length === 0) throw new Fault(token, `There is no ${what} named “${value}”.`);
   throw new Fault(
     token,

@@ -1,3 +1,4 @@
+import { lastOf, lookUpIn } from '../../values/look-up.js';
 import { foldText } from '../../text/fold.js';
 import { ITEM_KINDS } from '../item.js';
 import { FILTER_FIELDS, type FilterVocabulary } from './filter.js';
@@ -27,7 +28,7 @@ const EXAMPLES: Readonly<Record<string, readonly string[]>> = {
 export function completionsOf(text: string, caret: number, vocabulary: FilterVocabulary): Completion[] {
   const token = tokensOf(text.slice(0, caret)).at(-1);
   if (!token || token.end < caret) return [];
-  const last = token.values.at(-1)!;
+  const last = lastOf(token.values);
   if (token.field === null) {
     const from = token.at + (token.not ? 1 : 0);
     return fieldsOf(vocabulary)
@@ -65,7 +66,7 @@ function valuesOf(field: string, { categories, families }: FilterVocabulary): { 
   if (field === 'kind') return ITEM_KINDS.map((value) => ({ value, says: '' }));
   if (EXAMPLES[field]) return EXAMPLES[field].map((value) => ({ value, says: '' }));
   const family = Object.keys(families).find((one) => familyName(one) === field);
-  return family === undefined ? [] : [...families[family]!, 'none'].map((value) => ({ value, says: '' }));
+  return family === undefined ? [] : [...lookUpIn(families, family), 'none'].map((value) => ({ value, says: '' }));
 }
 
 /** The text with one field's values put in place of those it had; without the field where there are none. */

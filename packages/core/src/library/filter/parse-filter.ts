@@ -1,3 +1,4 @@
+import { elementAt, lookUpIn } from '../../values/look-up.js';
 import { parseDuration } from '../../time/duration.js';
 import { parseSpan } from '../../time/span.js';
 import { foldText } from '../../text/fold.js';
@@ -60,7 +61,7 @@ export function familyName(family: string): string {
 
 function testOf(token: Token, vocabulary: FilterVocabulary): FilterTest | null {
   if (token.field === null) {
-    const words = searchWords(token.values[0]!.text);
+    const words = searchWords(elementAt(token.values, 0).text);
     return words.length > 0 ? { on: 'words', field: 'any', any: [words], none: false } : null;
   }
   const name = foldText(token.field);
@@ -118,7 +119,7 @@ function wordsOf(value: TokenValue): string[] {
 }
 
 function tagTest(family: string, token: Token, { families }: FilterVocabulary): FilterTest {
-  const known = families[family]!;
+  const known = lookUpIn(families, family);
   const isNone = (value: TokenValue): boolean => foldText(value.text) === 'none';
   const any = token.values
     .filter((value) => !isNone(value))

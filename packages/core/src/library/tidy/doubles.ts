@@ -1,3 +1,4 @@
+import { elementAt, lookUp } from '../../values/look-up.js';
 import { nameKey } from '../../text/fold.js';
 import { isSlip, slipMarks } from './slip.js';
 import { withoutVersion } from './version-mark.js';
@@ -37,8 +38,12 @@ const MOST_ALIKE = 60;
 export function artistDoubles(artists: readonly KnownArtist[]): Double[] {
   const keys = artists.map(({ name }) => nameKey(name));
   return alike(keys)
-    .filter(([i, j]) => isSlip(keys[i]!, keys[j]!))
-    .map(([i, j]) => ({ a: artists[i]!.id, b: artists[j]!.id, evidence: { title: null, artist: 'slip' } }));
+    .filter(([i, j]) => isSlip(elementAt(keys, i), elementAt(keys, j)))
+    .map(([i, j]) => ({
+      a: elementAt(artists, i).id,
+      b: elementAt(artists, j).id,
+      evidence: { title: null, artist: 'slip' },
+    }));
 }
 
 /** Songs that are likely one: title and artist are the same or a slip apart. Another version of a title is told as such. */
@@ -49,12 +54,16 @@ export function songDoubles(songs: readonly KnownSong[]): Double[] {
   });
   const found: Double[] = [];
   for (const [i, j] of alike(parts.map(({ title }) => title))) {
-    const [one, other] = [parts[i]!, parts[j]!];
+    const [one, other] = [elementAt(parts, i), elementAt(parts, j)];
     const title = likeness(one.title, other.title);
     const artist = one.artist === '' ? null : likeness(one.artist, other.artist);
     if (!title || !artist || one.title === '') continue;
     const version = one.marks !== other.marks && title === 'same';
-    found.push({ a: songs[i]!.id, b: songs[j]!.id, evidence: { title: version ? 'version' : title, artist } });
+    found.push({
+      a: elementAt(songs, i).id,
+      b: elementAt(songs, j).id,
+      evidence: { title: version ? 'version' : title, artist },
+    });
   }
   return found;
 }
@@ -106,11 +115,15 @@ function alike(keys: readonly string[]): [number, number][] {
     if (places.length < 2 || places.length > MOST_ALIKE) continue;
     for (let x = 0; x < places.length; x++) {
       for (let y = x + 1; y < places.length; y++) {
-        if (places[x] !== places[y]) pairs.set(places[x]! * keys.length + places[y]!, [places[x]!, places[y]!]);
+        if (places[x] !== places[y])
+          pairs.set(elementAt(places, x) * keys.length + elementAt(places, y), [
+            elementAt(places, x),
+            elementAt(places, y),
+          ]);
       }
     }
   }
-  return [...pairs.keys()].sort((a, b) => a - b).map((pair) => pairs.get(pair)!);
+  return [...pairs.keys()].sort((a, b) => a - b).map((pair) => lookUp(pairs, pair));
 }
 
 /** Things that hang together by doubles, each cluster in the order the things are listed. */

@@ -1,3 +1,4 @@
+import { elementAt } from '../../values/look-up.js';
 const MARK =
   /\b(?:live|acoustic|demo|edit|mix|remix|version|remaster(?:ed)?|instrumental|session|mono|stereo|extended|reprise|unplugged|take \d|feat\.?|ft\.?|featuring)\b/i;
 const IN_BRACKETS = /\s*[([]([^()[\]]*)[)\]]\s*$/;
@@ -12,8 +13,8 @@ export function withoutVersion(title: string): { readonly title: string; readonl
     for (const pattern of [IN_BRACKETS, AFTER_DASH]) {
       const match = pattern.exec(rest);
       const bare = match ? rest.slice(0, match.index).trim() : '';
-      if (!match || !MARK.test(match[1]!) || bare === '') continue;
-      marks.unshift(match[1]!.trim());
+      if (!match || !MARK.test(elementAt(match, 1)) || bare === '') continue;
+      marks.unshift(elementAt(match, 1).trim());
       rest = bare;
       found = true;
     }

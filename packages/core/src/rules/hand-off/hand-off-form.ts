@@ -42,7 +42,7 @@ interface Named {
 }
 
 function sharedTag(a: Named, b: Named): string | null {
-  const [ofA, ofB] = [a, b].map(({ tag, ambiguous }) => (ambiguous.length > 0 ? ambiguous : [tag]));
-  const shared = ofA!.filter((tag) => ofB!.includes(tag));
-  return shared.length === 1 ? shared[0]! : null;
+  const tagsOf = ({ tag, ambiguous }: Named): readonly string[] => (ambiguous.length > 0 ? ambiguous : [tag]);
+  const [shared, ...others] = tagsOf(a).filter((tag) => tagsOf(b).includes(tag));
+  return shared !== undefined && others.length === 0 ? shared : null;
 }

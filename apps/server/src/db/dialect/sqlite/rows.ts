@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import type { EntityMetadata, EntityProperty } from '@mikro-orm/core';
 import type { Em } from '../../orm.js';
 
@@ -20,7 +21,7 @@ export async function insertRows(em: Em, entity: string, rows: readonly PlainRow
     let statement = statements.get(key);
     if (!statement) {
       const props = Object.keys(row).map((name) => meta.properties[name as never] as EntityProperty);
-      const columns = props.map((prop) => `"${prop.fieldNames[0]!}"`).join(', ');
+      const columns = props.map((prop) => `"${elementAt(prop.fieldNames, 0)}"`).join(', ');
       const prepared = handle.prepare(
         `insert into "${meta.tableName}" (${columns}) values (${props.map(() => '?').join(', ')})`,
       );
@@ -39,7 +40,7 @@ export async function rowsWithIds(em: Em, entity: string, ids: readonly string[]
     JSON.stringify(ids),
   ])) as Record<string, unknown>[];
   return rows.map((row) =>
-    Object.fromEntries(props.map((prop) => [prop.name, fromColumn(prop, row[prop.fieldNames[0]!])])),
+    Object.fromEntries(props.map((prop) => [prop.name, fromColumn(prop, row[elementAt(prop.fieldNames, 0)])])),
   );
 }
 

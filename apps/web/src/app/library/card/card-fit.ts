@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemFit } from '@fuller/contracts';
-import { PAUSED_FOR_GOOD } from '@fuller/core';
+import { elementAt, PAUSED_FOR_GOOD } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { RuleNamesOfStation } from '../../rules/rule-names';
 import { Api } from '../../shared/api/api';
@@ -133,7 +133,7 @@ export class CardFit {
       case 'barred':
         return unavailabilityWords(bar!);
       case 'held': {
-        const { ruleId, by, other, otherMs, freeMs } = clashes[0]!;
+        const { ruleId, by, other, otherMs, freeMs } = elementAt(clashes, 0);
         const what = other.id === this.card().id ? 'itself' : `“${other.title}”`;
         const where = otherMs < atMs! ? `after ${what}` : `before ${what} at ${this.time(otherMs)}`;
         return `${this.words.subject(ruleId)} ${this.words.excess(ruleId, by)} ${where}; free ${this.time(freeMs)}`;

@@ -12,7 +12,7 @@ import {
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPlays } from '@fuller/contracts';
-import { addDays, localTimeOf } from '@fuller/core';
+import { elementAt, addDays, localTimeOf } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { RuleNamesOfStation } from '../../rules/rule-names';
 import { Api } from '../../shared/api/api';
@@ -180,7 +180,7 @@ function sentenceOf(cells: readonly number[]): string {
   const byDay = DAY_NAMES.map((_, day) => cells.slice(day * 24, day * 24 + 24).reduce((sum, one) => sum + one, 0));
   const busiest = byHour.indexOf(Math.max(...byHour));
   const never = byHour.filter((count) => count === 0).length;
-  const day = DAY_NAMES[byDay.indexOf(Math.max(...byDay))]!;
-  const hours = `most at ${String(busiest).padStart(2, '0')}:00 (${byHour[busiest]!}) and on ${day} (${Math.max(...byDay)})`;
+  const day = elementAt(DAY_NAMES, byDay.indexOf(Math.max(...byDay)));
+  const hours = `most at ${String(busiest).padStart(2, '0')}:00 (${elementAt(byHour, busiest)}) and on ${day} (${Math.max(...byDay)})`;
   return `${plural(total, 'play')}, ${hours}; never at ${plural(never, 'hour')} of the day.`;
 }

@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
-import { formatDuration } from '@fuller/core';
+import { elementAt, formatDuration } from '@fuller/core';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
 import { Looks } from '../../shared/looks';
@@ -187,7 +187,7 @@ export class CardSound {
       this.regions.addRegion({
         id: point,
         start: Math.max(0, start),
-        content: name[0]!.toUpperCase(),
+        content: elementAt(name, 0).toUpperCase(),
         color: colours.getPropertyValue(token),
         drag: true,
         resize: false,

@@ -6,7 +6,7 @@ import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray, type CdkDragDrop 
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { FamilyPatch, FamilyRow } from '@fuller/contracts';
-import { BAND_COLOURS, familyName } from '@fuller/core';
+import { elementAt, BAND_COLOURS, familyName } from '@fuller/core';
 import { Select } from 'primeng/select';
 import { Api } from '../../shared/api/api';
 import { plural } from '../../shared/text/plural';
@@ -106,8 +106,8 @@ export class FamilyCard {
 
   protected recolour(at: number): void {
     const turns = [null, ...BAND_COLOURS];
-    const now = this.next()[at]!.colour as (typeof turns)[number];
-    const values = this.nextWith(at, { colour: turns[(turns.indexOf(now) + 1) % turns.length]! });
+    const now = elementAt(this.next(), at).colour as (typeof turns)[number];
+    const values = this.nextWith(at, { colour: elementAt(turns, (turns.indexOf(now) + 1) % turns.length) });
     void this.patch({ values });
   }
 

@@ -1,5 +1,6 @@
 import type { CategoryRow } from '@fuller/contracts';
 import {
+  elementAt,
   drawOf,
   expectedStarts,
   itemOfLine,
@@ -58,7 +59,7 @@ export function hourParts(
     lengthMs,
   );
   const parts = lines.map(({ line, from }, index): HourPart => {
-    const { startMs, durationMs, driftMs, unsureMs, out } = expected.lines[index]!;
+    const { startMs, durationMs, driftMs, unsureMs, out } = elementAt(expected.lines, index);
     const draw = drawOf(line);
     const category = draw ? names.category(draw.categoryId) : undefined;
     return {

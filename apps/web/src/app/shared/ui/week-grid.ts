@@ -1,3 +1,4 @@
+import { elementAt } from '@fuller/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -143,7 +144,7 @@ export class WeekGrid {
       name,
       cells: HOURS.map((hour): Cell => {
         const index = day * 24 + hour;
-        const value = painting && under.has(index) ? Number(painting.on) : values[index]!;
+        const value = painting && under.has(index) ? Number(painting.on) : elementAt(values, index);
         return {
           index,
           share: value / most,
@@ -209,7 +210,7 @@ function cellsBetween(from: number, to: number): number[] {
   const days = [Math.floor(from / 24), Math.floor(to / 24)].sort((a, b) => a - b);
   const hours = [from % 24, to % 24].sort((a, b) => a - b);
   const cells: number[] = [];
-  for (let day = days[0]!; day <= days[1]!; day++)
-    for (let hour = hours[0]!; hour <= hours[1]!; hour++) cells.push(day * 24 + hour);
+  for (let day = elementAt(days, 0); day <= elementAt(days, 1); day++)
+    for (let hour = elementAt(hours, 0); hour <= elementAt(hours, 1); hour++) cells.push(day * 24 + hour);
   return cells;
 }
