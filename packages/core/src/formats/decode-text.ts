@@ -58,7 +58,7 @@ function looksLikeUtf8(bytes: Uint8Array): boolean {
     if (lead < 0x80) continue;
     const following = lead >= 0xf0 && lead < 0xf5 ? 3 : lead >= 0xe0 ? 2 : lead >= 0xc2 ? 1 : 0;
     let found = 0;
-    while (found < following && lead < 0xf5 && (elementAt(bytes, at + found + 1) & 0xc0) === 0x80) found++;
+    while (found < following && lead < 0xf5 && ((bytes[at + found + 1] ?? 0) & 0xc0) === 0x80) found++;
     if (following > 0 && found === following) {
       whole++;
       at += following;
