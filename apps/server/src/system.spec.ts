@@ -63,6 +63,7 @@ describe('the API', () => {
 
   it.each([
     ['post', '/api/stations/vale/category-groups', { name: 'a\0b' }, '“name” holds a character that no text has.'],
+    ['post', '/api/stations/vale/worklist', ['s1'], 'The request is a list, not an object.'],
     ['post', '/api/stations/vale/rules', { shape: 'apart', tag: 'artist' }, '“amount” is missing.'],
     ['post', '/api/stations/vale/rules', { shape: 'apart', tag: 'voice', amount: 60 }, 'There is no tag “voice”.'],
     ['post', '/api/stations/vale/generate', { from: '9999-12-31' }, '“from” is not between 1990-01-01 and 2199-12-31.'],

@@ -1,3 +1,6 @@
 import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless/index.mjs';
 
 setupZonelessTestEnv();
+
+// jsdom lays nothing out, so that nothing can scroll.
+Element.prototype.scrollIntoView ??= () => {};

@@ -66,6 +66,8 @@ function asPromised({ endpoint: { method, path, errors } }: AnyRoute, error: unk
 
 function parse(schema: AnySchema | undefined, value: unknown): unknown {
   if (!schema) return undefined;
+  // A list passes for an object without fields.
+  if (Array.isArray(value)) throw new FullerError('INVALID', 'The request is a list, not an object.');
   refuseNul(value, '');
   const result = v.safeParse(schema, value);
   if (result.success) return result.output;

@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection, type Provider, type Type } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { Router } from '@angular/router';
+import { provideRouter, Router } from '@angular/router';
 import type { Catalogue, ServerEvent } from '@fuller/contracts';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { Subject } from 'rxjs';
@@ -90,19 +90,14 @@ export interface Place<T> {
   settle(ms?: number): Promise<void>;
 }
 
-/** A store of a place, as its page provides it, over a made-up server. */
-export function openPlace<T>(
-  store: Type<T>,
-  {
-    catalogue = {},
-    answers = {},
-    providers = [],
-  }: {
-    catalogue?: Partial<Catalogue>;
-    answers?: Record<string, Answer>;
-    providers?: Provider[];
-  } = {},
-): Place<T> {
+interface Setting {
+  readonly catalogue?: Partial<Catalogue>;
+  readonly answers?: Record<string, Answer>;
+  readonly providers?: Provider[];
+}
+
+/** A made-up server and everything else that a place stands on. */
+function lay({ catalogue = {}, answers = {}, providers = [] }: Setting): Omit<Place<unknown>, 'store'> {
   const server = new FakeServer(answers);
   const gone: unknown[][] = [];
   const told: string[] = [];
@@ -115,32 +110,101 @@ export function openPlace<T>(
       provideState(catalogueFeature),
       provideState(jobsFeature),
       provideState(undoFeature),
+      provideRouter([]),
       { provide: Api, useValue: server.api },
       { provide: ServerEvents, useValue: { events, resumed: new Subject<void>() } },
       {
         provide: Notices,
         useValue: { say: (text: string) => told.push(text), fail: (text: string) => told.push(text) },
       },
-      { provide: Router, useValue: { navigate: async (...to: unknown[]) => (gone.push(to), true) } },
       ...providers,
-      store,
     ],
   });
+  TestBed.inject(Router).navigate = async (...to: unknown[]) => (gone.push(to), true);
   const ngrx = TestBed.inject(Store);
   ngrx.dispatch(catalogueActions.stationOpened({ stationId: 'vale' }));
   const load = (parts: Partial<Catalogue>): void =>
     ngrx.dispatch(catalogueActions.loaded({ catalogue: catalogueOf(parts) }));
   load(catalogue);
+  const settle = async (ms = 0): Promise<void> => {
+    await new Promise((resolve) => setTimeout(resolve, ms));
+    TestBed.tick();
+  };
+  return { server, gone, told, events, load, settle };
+}
+
+/** A store of a place, as its page provides it, over a made-up server. */
+export function openPlace<T>(store: Type<T>, setting: Setting = {}): Place<T> {
+  const place = lay({ ...setting, providers: [...(setting.providers ?? []), store] });
+  return { ...place, store: TestBed.inject(store) };
+}
+
+/** What a person sees of a page and does to it. */
+export interface Page extends Omit<Place<unknown>, 'store'> {
+  readonly host: HTMLElement;
+  /** The visible text, with single spaces. */
+  text(selector?: string): string;
+  find<E extends HTMLElement = HTMLElement>(selector: string): E;
+  all(selector: string): HTMLElement[];
+  /** The button or link that bears a text or a label. */
+  press(words: string): Promise<void>;
+  key(selector: string, key: string, more?: KeyboardEventInit): Promise<void>;
+  /** Types into a field and leaves it. */
+  type(selector: string, text: string): Promise<void>;
+}
+
+/** A page over a made-up server, shown in the station Vale. */
+export async function openPage(
+  component: Type<unknown>,
+  inputs: Readonly<Record<string, unknown>> = {},
+  setting: Setting = {},
+): Promise<Page> {
+  const place = lay(setting);
+  const fixture = TestBed.createComponent(component);
+  for (const [name, value] of Object.entries({ stationId: 'vale', ...inputs }))
+    fixture.componentRef.setInput(name, value);
+  const host = fixture.nativeElement as HTMLElement;
+  document.body.append(host);
+  const settle = async (ms = 0): Promise<void> => {
+    await new Promise((resolve) => setTimeout(resolve, ms));
+    await fixture.whenStable();
+  };
+  await settle();
+  const all = (selector: string): HTMLElement[] => [...host.querySelectorAll<HTMLElement>(selector)];
+  const find = <E extends HTMLElement>(selector: string): E => {
+    const found = host.querySelector<E>(selector);
+    if (!found) throw new Error(`There is no ${selector} on the page: ${plain(host)}`);
+    return found;
+  };
   return {
-    store: TestBed.inject(store),
-    server,
-    gone,
-    told,
-    events,
-    load,
-    settle: async (ms = 0) => {
-      await new Promise((resolve) => setTimeout(resolve, ms));
-      TestBed.tick();
+    ...place,
+    host,
+    settle,
+    all,
+    find,
+    text: (selector) => plain(selector ? find(selector) : host),
+    press: async (words) => {
+      const named = all('button, a').find((one) => plain(one) === words || one.getAttribute('aria-label') === words);
+      if (!named) throw new Error(`Nothing bears “${words}” on the page: ${plain(host)}`);
+      named.click();
+      await settle();
+    },
+    key: async (selector, key, more = {}) => {
+      find(selector).dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+      await settle();
+    },
+    type: async (selector, text) => {
+      const field = find<HTMLInputElement>(selector);
+      field.dispatchEvent(new Event('focus'));
+      field.value = text;
+      field.dispatchEvent(new Event('input', { bubbles: true }));
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+      field.dispatchEvent(new Event('blur'));
+      await settle();
     },
   };
+}
+
+function plain(element: HTMLElement): string {
+  return (element.textContent ?? '').replace(/\s+/g, ' ').trim();
 }
