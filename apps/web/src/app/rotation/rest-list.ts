@@ -3,7 +3,6 @@ import {
   Component,
   computed,
   effect,
-  ElementRef,
   inject,
   input,
   output,
@@ -129,7 +128,6 @@ const SHOWN = 300;
 export class RestList {
   private readonly api = inject(Api);
   private readonly changes = inject(Changes);
-  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly store = inject(Store);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
@@ -193,7 +191,7 @@ export class RestList {
   protected goTo(id: string): void {
     this.at.set(id);
     this.marked.set(new Set([id]));
-    this.host.nativeElement.querySelector(`#rest-${CSS.escape(id)}`)?.scrollIntoView({ block: 'nearest' });
+    document.getElementById(`rest-${id}`)?.scrollIntoView({ block: 'nearest' });
   }
 
   protected pick(row: Item, event: MouseEvent): void {

@@ -1,4 +1,10 @@
-import { provideZonelessChangeDetection, type Provider, type Type } from '@angular/core';
+import {
+  type OutputRef,
+  provideZonelessChangeDetection,
+  type Provider,
+  reflectComponentType,
+  type Type,
+} from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import type { Catalogue, ServerEvent } from '@fuller/contracts';
@@ -142,6 +148,10 @@ export function openPlace<T>(store: Type<T>, setting: Setting = {}): Place<T> {
 /** What a person sees of a page and does to it. */
 export interface Page extends Omit<Place<unknown>, 'store'> {
   readonly host: HTMLElement;
+  /** What it has told its parent, by the name of the output. */
+  readonly emitted: readonly (readonly [output: string, value: unknown])[];
+  /** Another value of an input. */
+  set(input: string, value: unknown): Promise<void>;
   /** The visible text, with single spaces. */
   text(selector?: string): string;
   find<E extends HTMLElement = HTMLElement>(selector: string): E;
@@ -161,8 +171,15 @@ export async function openPage(
 ): Promise<Page> {
   const place = lay(setting);
   const fixture = TestBed.createComponent(component);
+  const mirror = reflectComponentType(component);
+  const takes = new Set(mirror?.inputs.map(({ templateName }) => templateName));
   for (const [name, value] of Object.entries({ stationId: 'vale', ...inputs }))
-    fixture.componentRef.setInput(name, value);
+    if (takes.has(name)) fixture.componentRef.setInput(name, value);
+  const emitted: [string, unknown][] = [];
+  for (const { propName, templateName } of mirror?.outputs ?? [])
+    (fixture.componentInstance as Record<string, OutputRef<unknown>>)[propName]?.subscribe((value) =>
+      emitted.push([templateName, value]),
+    );
   const host = fixture.nativeElement as HTMLElement;
   document.body.append(host);
   const settle = async (ms = 0): Promise<void> => {
@@ -179,6 +196,11 @@ export async function openPage(
   return {
     ...place,
     host,
+    emitted,
+    set: async (name, value) => {
+      fixture.componentRef.setInput(name, value);
+      await settle();
+    },
     settle,
     all,
     find,

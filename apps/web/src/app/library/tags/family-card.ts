@@ -112,9 +112,9 @@ export class FamilyCard {
   }
 
   protected move(from: number, to: number): void {
-    const values = this.next();
+    const values = [...this.next()];
     moveItemInArray(values, from, to);
-    void this.patch({ values: [...values] });
+    void this.patch({ values });
   }
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {

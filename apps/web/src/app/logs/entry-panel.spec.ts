@@ -1,0 +1,145 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Station } from '@fuller/contracts';
+import type { DailyLog, LogEntry } from '@fuller/core';
+import { openPage } from '../testing/place';
+import { DeskEngine } from './desk-engine';
+import { EntryPanel } from './entry-panel';
+import type { EntryRow } from './log-model';
+
+const STATION: Station = { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' };
+const START = Date.UTC(2026, 10, 24, 18);
+const LOG: DailyLog = { date: '2026-11-24', timeZone: 'UTC', hours: [] };
+const song = (id: string, title: string, artist = 'Ada') =>
+  ({
+    id,
+    title,
+    artist,
+    kind: 'song',
+    durationMs: 200_000,
+    introMs: null,
+    segueMs: null,
+    hasFile: true,
+    tempo: null,
+  }) as const;
+const pick = (more: object = {}): LogEntry =>
+  ({
+    id: 'p-0',
+    kind: 'pick',
+    categoryId: 'gold',
+    itemId: 's1',
+    locked: false,
+    origin: 'engine',
+    open: null,
+    note: '',
+    ...more,
+  }) as unknown as LogEntry;
+const rowOf = (entry: LogEntry, more: Partial<EntryRow> = {}): EntryRow =>
+  ({
+    kind: 'entry',
+    id: entry.id,
+    entry,
+    hourIndex: 18,
+    startMs: START,
+    durationMs: 200_000,
+    cutMs: 0,
+    item: entry.kind === 'pick' && entry.itemId ? song('s1', 'Ember') : null,
+    category: { id: 'gold', name: 'Gold', code: 'G', colour: '#1F6FA8' },
+    strains: [],
+    flow: { from: null, at: null, to: null },
+    location: {},
+    ...more,
+  }) as unknown as EntryRow;
+const CANDIDATES = [
+  { item: song('s1', 'Ember'), breaks: [], restMs: 8 * 86_400_000, nextMs: null },
+  { item: song('s2', 'Réalta', 'Maeve'), breaks: [], restMs: null, nextMs: null },
+  {
+    item: song('s3', 'Harbour'),
+    breaks: [{ ruleId: 'artist', by: 600 }],
+    restMs: 3_600_000,
+    nextMs: START + 3_600_000,
+  },
+];
+
+const open = (row: EntryRow, candidates: () => Promise<unknown> = async () => CANDIDATES) =>
+  openPage(
+    EntryPanel,
+    { row, station: STATION, log: LOG, rules: {} },
+    { providers: [{ provide: DeskEngine, useValue: { candidates } }] },
+  );
+
+describe('what the desk tells of an entry', () => {
+  it('is where it stands, who chose it, and what could stand instead', async () => {
+    const page = await open(rowOf(pick({ origin: 'hand' })));
+    expect(page.text('.place')).toBe('18:00:00, Ada, 3:20');
+    expect(page.text()).toContain('Chosen by hand.');
+    expect(
+      page.all('.candidates li').map((one) => /rested \d+ days|never played|rested/.exec(one.textContent ?? '')?.[0]),
+    ).toEqual(['rested 8 days', 'never played', 'rested']);
+    expect(page.text('.candidates li:nth-child(3)')).toContain('again 19:00');
+    expect(page.all('.candidates button').map((one) => (one as HTMLButtonElement).disabled)).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  it('says that it no longer stands as it was chosen, where something near it has changed', async () => {
+    const strained = rowOf(pick(), { strains: [{ words: 'artist 10 min too near', strength: 'must' }] as never });
+    expect((await open(strained)).text()).toContain('something near it has been changed since');
+  });
+
+  it('of an open slot is why it is open, and for how long that holds', async () => {
+    const reason = { heldBackBy: [{ ruleId: 'artist', items: 3 }], relax: [], proof: 'local' };
+    const page = await open(rowOf(pick({ itemId: null, open: reason })));
+    expect(page.text('.why')).toContain('3 items held back by');
+    expect(page.text('.why')).toContain('Proven for the slots about it');
+    const [lock, clear] = page.all('.acts button') as HTMLButtonElement[];
+    expect([lock!.disabled, clear!.disabled]).toEqual([true, true]);
+    const byHand = await open(rowOf(pick({ itemId: null, open: null })));
+    expect(byHand.text('.why')).toContain('Opened by hand.');
+  });
+
+  it('finds a candidate by words of its title or artist, and takes the first with Enter', async () => {
+    const page = await open(rowOf(pick()));
+    const find = page.find<HTMLInputElement>('.find');
+    find.value = 'realta maeve';
+    find.dispatchEvent(new Event('input'));
+    await page.settle();
+    expect(page.all('.candidates li')).toHaveLength(1);
+    await page.key('.find', 'Enter');
+    expect(page.emitted).toEqual([['replace', 's2']]);
+    find.value = 'nobody';
+    find.dispatchEvent(new Event('input'));
+    await page.settle();
+    expect(page.text('.candidates')).toBe('No candidate of that name.');
+    await page.key('.find', 'Enter');
+    expect(page.emitted).toHaveLength(1);
+    await page.set('row', rowOf(pick({ id: 'p-60' })));
+    expect(page.find<HTMLInputElement>('.find').value).toBe('');
+  });
+
+  it('is changed by its buttons, a locked one only unlocked', async () => {
+    const page = await open(rowOf(pick()));
+    await page.press('Lock');
+    await page.press('Open the slot');
+    await page.type('#entry-note', 'For Maeve');
+    expect(page.emitted).toEqual([
+      ['lock', true],
+      ['replace', null],
+      ['noted', 'For Maeve'],
+    ]);
+    const locked = await open(rowOf(pick({ locked: true })));
+    expect(locked.text()).toContain('Locked: unlock it to put something else here.');
+    expect(locked.find<HTMLButtonElement>('.acts button:nth-child(2)').disabled).toBe(true);
+    await locked.press('Unlock');
+    expect(locked.emitted).toEqual([['lock', false]]);
+  });
+
+  it('says why candidates cannot be told, and offers none for what is no pick', async () => {
+    const failed = await open(rowOf(pick()), () => Promise.reject(new Error('The desk cannot judge this day.')));
+    expect(failed.text('.error-text')).toBe('The desk cannot judge this day.');
+    const note = { id: 'n-0', kind: 'note', text: 'Weather', note: '' } as unknown as LogEntry;
+    const page = await open(rowOf(note, { item: null, category: undefined as never }));
+    expect([page.text('h2'), page.all('.candidates'), page.all('.acts')]).toEqual(['Weather', [], []]);
+  });
+});
