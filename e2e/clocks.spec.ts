@@ -264,7 +264,7 @@ describe('dates and shows', () => {
   stage.act('a show changes its end, and only the hours it touches are regenerated', async (desk) => {
     await desk.goto('/osier-vale/week/shows/show-narrowboat');
     const inStep = (): Promise<unknown> =>
-      desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'), { timeout: 60_000 });
+      desk.page.waitForFunction(() => !document.querySelector('f-stale-logs aside'), { timeout: 150_000 });
     // What was changed before in this visit is regenerated first.
     await desk.sees('f-stale-logs', 'hours of existing logs');
     await desk.click('Regenerate these hours', 'f-stale-logs');

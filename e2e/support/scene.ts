@@ -40,7 +40,7 @@ export function scene(weeks: 0 | 1 = 1): Scene {
           throw error;
         }
       },
-      180_000,
+      300_000,
     );
   return stage;
 }
