@@ -4,3 +4,8 @@ setupZonelessTestEnv();
 
 // jsdom lays nothing out, so that nothing can scroll.
 Element.prototype.scrollIntoView ??= () => {};
+globalThis.ResizeObserver ??= class {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+};

@@ -51,13 +51,14 @@ type DraftField = (typeof DRAFT_FIELDS)[number];
 
 /**
  * What an import would do: rows meet an item by cart, else by file, else by title, artist and
- * album in any spelling. What a row does not say stays as it is. A row that repeats an earlier row
- * is rejected.
+ * album in any spelling. What a row does not say stays as it is. A row that repeats an earlier row, or
+ * meets the same item as one, is rejected.
  */
 export function planImport(drafts: readonly ItemDraft[], existing: readonly ExistingItem[]): ImportPlan {
   const index = new Map<string, ExistingItem>();
   for (const item of existing) for (const key of keysOf(item)) if (!index.has(key)) index.set(key, item);
   const rowByKey = new Map<string, number>();
+  const rowByItem = new Map<string, number>();
   const added: ItemDraft[] = [];
   const changed: ImportPlan['changed'][number][] = [];
   const unchanged: ImportPlan['unchanged'][number][] = [];
@@ -79,6 +80,12 @@ export function planImport(drafts: readonly ItemDraft[], existing: readonly Exis
       added.push(draft);
       continue;
     }
+    const earlier = rowByItem.get(item.id);
+    if (earlier !== undefined) {
+      rejected.push({ row: draft.row, column: '', why: `about the same item as row ${earlier}` });
+      continue;
+    }
+    rowByItem.set(item.id, draft.row);
     const changes = changesOf(item, draft);
     if (changes.length) changed.push({ itemId: item.id, draft, changes });
     else unchanged.push({ itemId: item.id, draft });

@@ -206,7 +206,9 @@ export async function openPage(
     find,
     text: (selector) => plain(selector ? find(selector) : host),
     press: async (words) => {
-      const named = all('button, a').find((one) => plain(one) === words || one.getAttribute('aria-label') === words);
+      const named = all('button, a, [role="tab"]').find(
+        (one) => plain(one) === words || one.getAttribute('aria-label') === words,
+      );
       if (!named) throw new Error(`Nothing bears “${words}” on the page: ${plain(host)}`);
       named.click();
       await settle();
