@@ -54,6 +54,7 @@ describe('a screen has nothing serious that axe finds, and fits a window of 1280
       await desk.goto(address);
       if (name === 'logs') await desk.press('n');
       if (name === 'filtered library') await desk.click('Filter', '.filter-row');
+      await desk.page.waitForSelector('main');
       await new Promise((resolve) => setTimeout(resolve, 300));
       const { short, width } = await desk.page.$eval('main', (main) => ({
         short: innerHeight - main.getBoundingClientRect().bottom,

@@ -35,6 +35,9 @@ import { isOpen, type EntryRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
 const PAGE = 15;
+const FRAME_MS = 16;
+/** Two seconds; a list that is not shown by then is not scrolled. */
+const MOST_FRAMES = 120;
 
 /** The log desk: a day as hours and rows, what strains it, and what could stand instead. */
 @Component({
@@ -110,11 +113,20 @@ export class LogsPage {
 
   private async load(stationId: string, date: string): Promise<void> {
     if (!(await this.desk.openDay(stationId, date)) || this.desk.status() !== 'ready') return;
-    setTimeout(() => {
-      if (!this.entry() && date === this.desk.station()?.today) this.goNow();
-      else this.show(this.desk.active(), true);
-      if (document.activeElement === document.body) this.focusList();
-    });
+    await this.listed();
+    if (date !== this.date()) return;
+    if (!this.entry() && date === this.desk.station()?.today) this.goNow();
+    else this.show(this.desk.active(), true);
+    if (document.activeElement === document.body) this.focusList();
+  }
+
+  /** The list takes some frames until it is as high as its rows; before that it cannot be scrolled to one. */
+  private async listed(): Promise<void> {
+    for (let frame = 0; frame < MOST_FRAMES; frame++) {
+      await new Promise((resolve) => setTimeout(resolve, FRAME_MS));
+      const box = this.scroller()?.getElementRef()?.nativeElement as HTMLElement | undefined;
+      if (box && box.scrollHeight >= this.desk.rows().length * this.rowPx()) return;
+    }
   }
 
   /** Today begins at what is on the air. */
