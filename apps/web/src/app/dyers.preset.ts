@@ -46,6 +46,7 @@ export const dyersPreset = definePreset(Aura, {
       row: { background: 'transparent', color: 'var(--ink)' },
       bodyCell: { borderColor: 'var(--line)', padding: '0 10px' },
     },
+    tabs: { tablist: { background: 'transparent' } },
     toast: { root: { borderRadius: '4px', width: '26rem' } },
     button: {
       root: {
