@@ -4,25 +4,10 @@ import { TestBed } from '@angular/core/testing';
 import type { Catalogue, RuleRow } from '@fuller/contracts';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { catalogueActions, catalogueFeature } from '../state/catalogue.feature';
+import { ruleRow } from '../testing/rows';
 import { RuleCard, type RuleChange } from './rule-card';
 
-const rule: RuleRow = {
-  id: 'r',
-  revision: 1,
-  position: 1,
-  shape: 'apart',
-  tag: 'artist',
-  value: null,
-  followedBy: null,
-  amount: 5400,
-  windowSeconds: null,
-  exceptions: [{ kind: 'category', id: 'gold', amount: 3600 }],
-  strength: 'hard',
-  rank: 0,
-  resting: false,
-  note: '',
-  places: [],
-};
+const rule: RuleRow = ruleRow('r', { exceptions: [{ kind: 'category', id: 'gold', amount: 3600 }] });
 
 async function show(one: RuleRow) {
   TestBed.configureTestingModule({

@@ -1,26 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import type { RuleRow } from '@fuller/contracts';
 import { openPage } from '../testing/place';
+import { ruleRow as rule } from '../testing/rows';
 import { RulesPage } from './rules-page';
 
-const rule = (id: string, more: Partial<RuleRow> = {}): RuleRow => ({
-  id,
-  revision: 1,
-  position: 1,
-  shape: 'apart',
-  tag: 'artist',
-  value: null,
-  followedBy: null,
-  amount: 5400,
-  windowSeconds: null,
-  exceptions: [],
-  strength: 'hard',
-  rank: 0,
-  resting: false,
-  note: '',
-  places: [],
-  ...more,
-});
 const open = (...rules: RuleRow[]) => openPage(RulesPage, {}, { catalogue: { rules } });
 
 describe('the page of the rules', () => {

@@ -1,26 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import type { RuleRow } from '@fuller/contracts';
 import { openPlace } from '../testing/place';
+import { ruleRow as rule } from '../testing/rows';
 import { nextColumn, RulesStore } from './rules.store';
 
-const rule = (id: string, more: Partial<RuleRow> = {}): RuleRow => ({
-  id,
-  revision: 1,
-  position: 1,
-  shape: 'apart',
-  tag: 'artist',
-  value: null,
-  followedBy: null,
-  amount: 5400,
-  windowSeconds: null,
-  exceptions: [],
-  strength: 'hard',
-  rank: 0,
-  resting: false,
-  note: '',
-  places: [],
-  ...more,
-});
 const WISH = rule('wish', { strength: 'soft', rank: 1 });
 const RESTING = rule('resting', { resting: true });
 const AT_LEAST = rule('least', { shape: 'atLeast', tag: 'Tempo', value: 'slow', strength: 'soft', rank: 1 });

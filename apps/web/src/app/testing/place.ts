@@ -80,7 +80,13 @@ export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
   };
 }
 
-const NO_FRAMES = { hourOpenerId: null, hourCloserId: null, showOpenerId: null, showCloserId: null, momentsId: null };
+export const NO_FRAMES = {
+  hourOpenerId: null,
+  hourCloserId: null,
+  showOpenerId: null,
+  showCloserId: null,
+  momentsId: null,
+};
 
 export interface Place<T> {
   readonly store: T;

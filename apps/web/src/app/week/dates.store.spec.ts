@@ -1,19 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
-import type { ClockRow, DatePlanRow } from '@fuller/contracts';
+import type { DatePlanRow } from '@fuller/contracts';
 import type { PlanBlock } from '@fuller/core';
-import { openPlace } from '../testing/place';
+import { NO_FRAMES, openPlace } from '../testing/place';
+import { clockRow as clock } from '../testing/rows';
 import { DatesStore } from './dates.store';
 
-const NO_FRAMES = { hourOpenerId: null, hourCloserId: null, showOpenerId: null, showCloserId: null, momentsId: null };
-const clock = (id: string): ClockRow => ({
-  id,
-  revision: 1,
-  scope: 'station',
-  name: id,
-  colour: '#1F6FA8',
-  lengthMs: 3_600_000,
-  lines: [],
-});
 const block = (at: number, minutes: number, id: string): PlanBlock => ({ at, minutes, runs: 'clock', id });
 const plan = (id: string, more: Partial<DatePlanRow> = {}): DatePlanRow => ({
   id,

@@ -1,26 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
-import type { CategoryRow, ClockRow, DatePlanRow } from '@fuller/contracts';
-import { openPage } from '../testing/place';
+import type { CategoryRow, DatePlanRow } from '@fuller/contracts';
+import { NO_FRAMES, openPage } from '../testing/place';
+import { clockRow as clock } from '../testing/rows';
 import { DatesPage } from './dates-page';
 import { WeekPage } from './week-page';
 import { ShowsPage } from './shows-page';
 
-const NO_FRAMES = { hourOpenerId: null, hourCloserId: null, showOpenerId: null, showCloserId: null, momentsId: null };
-const clock = (id: string, slots: number): ClockRow => ({
-  id,
-  revision: 1,
-  scope: 'station',
-  name: id,
-  colour: '#1F6FA8',
-  lengthMs: 3_600_000,
-  lines: Array.from({ length: slots }, (_, n) => ({
-    id: `${id}-${n}`,
-    kind: 'pick',
-    categoryId: 'gold',
-    filter: '',
-    comment: '',
-  })) as unknown as ClockRow['lines'],
-});
 const gold = {
   id: 'gold',
   name: 'Gold',

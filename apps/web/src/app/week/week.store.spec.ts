@@ -1,26 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
-import type { CategoryRow, ClockRow, ShowRow, Week } from '@fuller/contracts';
+import type { CategoryRow, ShowRow, Week } from '@fuller/contracts';
 import type { PlanBlock } from '@fuller/core';
-import { openPlace } from '../testing/place';
+import { NO_FRAMES, openPlace } from '../testing/place';
+import { clockRow as clock } from '../testing/rows';
 import { WeekDraft } from './week-draft';
 import { WeekStore } from './week.store';
 
-const NO_FRAMES = { hourOpenerId: null, hourCloserId: null, showOpenerId: null, showCloserId: null, momentsId: null };
-const clock = (id: string, slots: number): ClockRow => ({
-  id,
-  revision: 1,
-  scope: 'station',
-  name: id,
-  colour: '#1F6FA8',
-  lengthMs: 3_600_000,
-  lines: Array.from({ length: slots }, (_, n) => ({
-    id: `${id}-${n}`,
-    kind: 'pick',
-    categoryId: 'gold',
-    filter: '',
-    comment: '',
-  })) as unknown as ClockRow['lines'],
-});
 const show = {
   id: 'brunch',
   revision: 1,
