@@ -17,6 +17,7 @@ const ROOMS = [
   'judge',
   'generate',
   'formats',
+  'limits',
   'hand-over',
   'sheet',
 ];

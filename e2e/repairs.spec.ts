@@ -3,43 +3,48 @@ import os from 'node:os';
 import path from 'node:path';
 import { describe, expect } from '@jest/globals';
 import { addDays } from '@fuller/core';
-import { fuller } from './support/fuller.js';
+import type { HTTPRequest } from 'puppeteer-core';
+import { type Desk, fuller } from './support/fuller.js';
 import { scene } from './support/scene.js';
 
 const stage = scene();
 const today = (): string => new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
 const tomorrow = (): string => addDays(today(), 1);
 
+/** Lets no edit of a log reach the server until it is released. */
+async function holdEdits(desk: Desk): Promise<{ release(): Promise<void> }> {
+  const waiting: HTTPRequest[] = [];
+  let holding = true;
+  desk.page.on('request', (request) => {
+    if (holding && request.method() !== 'GET') waiting.push(request);
+    else void request.continue();
+  });
+  await desk.page.setRequestInterception(true);
+  return {
+    async release() {
+      holding = false;
+      for (const request of waiting) await request.continue();
+    },
+  };
+}
+
 describe('the log desk', () => {
   stage.act('locks what was chosen when the key was pressed, however slow the server is', async (desk) => {
     await desk.goto(`/osier-vale/logs/${tomorrow()}`);
     await desk.clickOn('.entry.pick');
-    const network = await desk.page.createCDPSession();
-    await network.send('Network.enable');
-    await network.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: 700,
-      downloadThroughput: -1,
-      uploadThroughput: -1,
-    });
+    const held = await holdEdits(desk);
     const titles: string[] = [];
     for (let n = 0; n < 3; n++) {
       titles.push(await desk.text('.entry.active .title'));
       await desk.press('l');
-      // Shown at once, long before the server has answered.
       await desk.page.waitForFunction(
         (count) => document.querySelectorAll('.entry f-icon + .visually-hidden').length >= count,
-        { timeout: 600 },
+        {},
         n + 1,
       );
       await desk.press('ArrowDown');
     }
-    await network.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: 0,
-      downloadThroughput: -1,
-      uploadThroughput: -1,
-    });
+    await held.release();
     await desk.page.waitForNetworkIdle({ idleTime: 800 });
     const { log } = (await (await fetch(`${stage.server.url}/api/stations/osier-vale/logs/${tomorrow()}`)).json()) as {
       log: { hours: { entries: { locked?: boolean }[] }[] };

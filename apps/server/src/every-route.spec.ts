@@ -171,7 +171,22 @@ it('plans clocks, the week, shows, dates and rules', async () => {
   await ask('saveWeek', VALE, { revision: week.revision, blocks: [{ at: 60, minutes: 60, runs: 'clock', id: 'day' }] });
   const rule = await ask('createRule', VALE, { shape: 'streak', tag: 'album', amount: 2 });
   await ask('patchRule', ONE(rule.id), { revision: 1, amount: 3 });
-  await ask('deleteRule', ONE(rule.id));
+  const early = await ask('createDaypart', VALE, { name: 'Early', hours: '1'.repeat(6).padEnd(168, '0') });
+  const late = await ask('createDaypart', VALE, { name: 'Late', hours: '1'.repeat(6).padStart(168, '0') });
+  await ask('patchDaypart', ONE(early.id), { revision: 1, name: 'Small hours' });
+  await ask('patchRule', ONE(rule.id), {
+    revision: 2,
+    exceptions: [{ kind: 'daypart', id: early.id, amount: 5 }],
+  });
+  await ask('copyRules', VALE, { kind: 'daypart', from: early.id, to: late.id });
+  const file = await ask('rulesFile', VALE);
+  await ask('takeRulesFile', VALE, { file, replace: true });
+  await ask('deleteRule', ONE(((await catalogue()) as unknown as { rules: Answer[] }).rules[0]!.id));
+  await ask('deleteDaypart', ONE(early.id));
+  // A log that exceeds the limits is mended in limits.spec.
+  asked.add('mendLimits');
+  await ask('setLimits', VALE, { applies: true, strict: true, exemptAlbums: ['Album 1'], revision: 0 });
+  await ask('checkFile', VALE, { name: 'a.csv', content: btoa('title,artist\nOne,A\n'), strict: false });
   await ask('deleteDate', ONE(date.id));
   await ask('deleteShow', ONE(show.id));
   await ask('deleteClock', ONE(clock.id));
@@ -183,6 +198,8 @@ it('generates, shows and edits logs, and hands them over', async () => {
   await ask('jobs');
   await ask('cancelJob', { id: job.id });
   await ask('days', { ...VALE, from: TODAY });
+  await ask('logRuns', DAY);
+  await ask('checkDays', { ...VALE, from: TOMORROW });
   const view = (await ask('log', DAY)) as unknown as {
     revision: number;
     log: { hours: { entries: { id: string; kind: string }[] }[] };

@@ -31,7 +31,11 @@ import { PlaysService } from './library/plays-service.js';
 import { PoolService } from './pools/pool-service.js';
 import { UnreadableService } from './activity/unreadable-service.js';
 import { TidyService } from './tidy/tidy-service.js';
+import { LimitService } from './limits/limit-service.js';
+import { LimitSettingsService } from './limits/limit-settings.js';
+import { DaypartService } from './rules/daypart-service.js';
 import { RuleService } from './rules/rule-service.js';
+import { RulesFileService } from './rules/rules-file.js';
 import { RotationService } from './rotation/rotation-service.js';
 import { AudioRoots } from './library/audio-roots.js';
 import { judgeBy, type Judge } from './logs/judge.js';
@@ -65,10 +69,12 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const pools = new PoolService(store, now);
   const plans = new PlanService(store, pools);
   const rules = new RuleService(store);
-  const catalogue = new CatalogueService(store, pools, plans, rules, now);
+  const dayparts = new DaypartService(store);
+  const limitSettings = new LimitSettingsService(store);
+  const catalogue = new CatalogueService(store, pools, plans, rules, dayparts, limitSettings, now);
   const library = new LibraryService(store, pools, now, audioRoots);
   const itemEdits = new ItemEdits(store, now);
-  const reader = new StationReader(store, pools, plans, revisions, now);
+  const reader = new StationReader(store, pools, plans, dayparts, limitSettings, revisions, now);
   const judges = judge ?? judgeBy(reader);
   const logs = new LogService(store, reader, plans, judges, now);
   const logWriter = new LogWriter(store, reader, logs);
@@ -82,6 +88,10 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     catalogue,
     categoryEdits: new CategoryEdits(store, catalogue),
     rules,
+    dayparts,
+    limitSettings,
+    limits: new LimitService(store, limitSettings, logs, logWriter, reader, now),
+    rulesFile: new RulesFileService(store, rules),
     library,
     itemEdits,
     reader,
@@ -194,7 +204,6 @@ export async function openServices({
       reader: reading.reader,
       thread,
       catalogue,
-      rules: reading.rules,
       pools,
       compute,
       revisions,

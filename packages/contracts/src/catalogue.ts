@@ -2,7 +2,8 @@ import { LONGEST_COOL_OFF, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
 import { Change, Colour, Id, Name, Revision, ScopeName, ZoneName } from './basics.js';
 import { ClockRow } from './clocks.js';
-import { RuleRow } from './rules.js';
+import { LimitSettings } from './limits.js';
+import { DaypartRow, RuleRow } from './rules.js';
 import { DatePlanRow, DrawCount, ShowRow, Week } from './air-plan.js';
 
 export const Station = v.object({
@@ -105,6 +106,8 @@ export const Catalogue = v.object({
   /** What lines with a filter can draw from. */
   draws: v.array(DrawCount),
   rules: v.array(RuleRow),
+  dayparts: v.array(DaypartRow),
+  limits: LimitSettings,
   families: v.array(RuleFamily),
   items: v.number(),
   withoutCategory: v.number(),

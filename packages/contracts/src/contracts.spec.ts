@@ -56,6 +56,8 @@ describe('what crosses a border', () => {
       orders: {},
       rules: [],
       history: [],
+      dayparts: [],
+      exemptAlbums: [],
       nextLog: null,
     };
     const { log } = generateDay(data, { date: '2026-10-25', seed: 1, previous: null, only: 'all' });

@@ -4,7 +4,7 @@ import { DatePlanRow, FramingSchema, ShowRow, Week } from './air-plan.js';
 import { Id } from './basics.js';
 import { ClockRow } from './clocks.js';
 import { DailyLogSchema, LogItem } from './logs.js';
-import { RuleRow } from './rules.js';
+import { DaypartRow, RuleRow } from './rules.js';
 
 const text = v.nullable(v.string());
 const ids = v.array(Id);
@@ -48,6 +48,8 @@ const StationDataSchema = v.object({
   orders: v.record(Id, v.picklist(TURN_ORDERS)),
   filters: v.record(v.string(), ids),
   rules: v.array(v.object(ruleFields)),
+  dayparts: v.array(v.omit(DaypartRow, ['revision'])),
+  exemptAlbums: v.array(v.string()),
   history: v.array(v.object({ itemId: Id, startMs: v.number() })),
   nextLog: v.nullable(DailyLogSchema),
 });

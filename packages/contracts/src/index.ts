@@ -60,6 +60,7 @@ export {
   JobView,
   LogEditRequest,
   LogItem,
+  LogRun,
   LogView,
   type ChangedThing,
   type DayState,
@@ -91,7 +92,8 @@ export {
   RotationRow,
   RotationSheet,
 } from './rotation.js';
-export { NewRule, RulePatch, RuleRow } from './rules.js';
+export { DaypartRow, NewRule, RuleInFile, RulePatch, RuleRow, RulesFile } from './rules.js';
+export { LimitCheck, LimitSettings } from './limits.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

@@ -82,6 +82,18 @@ export const LogItem = v.object({
   hasFile: v.boolean(),
 });
 export type LogItem = v.InferOutput<typeof LogItem>;
+/** What a run over a day was asked for. */
+export const LogRun = v.object({
+  atMs: v.number(),
+  seed: v.number(),
+  only: v.picklist(['all', 'open', 'hours']),
+  hours: v.nullable(v.array(v.number())),
+  /** Sentences of the rules that were off, as they were then. */
+  rulesOff: v.array(v.string()),
+  answers: v.record(v.string(), v.string()),
+  undone: v.boolean(),
+});
+export type LogRun = v.InferOutput<typeof LogRun>;
 export const LogView = v.object({
   revision: Revision,
   log: DailyLogSchema,
@@ -112,6 +124,8 @@ export const GenerateRequest = v.strictObject({
   hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24, 'is not an hour of a day')))),
   /** Whether what a person chose or noted may be replaced too; what is locked never is. */
   replaceByHand: v.optional(v.boolean(), false),
+  /** Ids of rules that do not apply in this run. */
+  rulesOff: v.optional(v.pipe(v.array(Id), v.maxLength(500)), []),
   /** What is answered to the questions of clock lines: filters by question. */
   answers: v.optional(v.record(v.string(), v.pipe(v.string(), v.trim(), v.maxLength(1000)))),
 });

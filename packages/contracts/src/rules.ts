@@ -1,6 +1,6 @@
-import { faultOfRule, LAST_RANK, PLACE_KINDS, RULE_SHAPES, type Rule } from '@fuller/core';
+import { faultOfRule, LAST_RANK, PLACE_KINDS, RULE_SHAPES, WEEK_HOURS, type Rule } from '@fuller/core';
 import * as v from 'valibot';
-import { Id, Revision, ShortText } from './basics.js';
+import { Id, Name, Revision, ShortText } from './basics.js';
 
 const Tag = v.pipe(v.string(), v.minLength(1, 'is empty'), v.maxLength(60, 'is longer than 60 characters'));
 const Amount = v.pipe(v.number(), v.integer('is not a whole number'), v.minValue(0, 'is negative'));
@@ -65,3 +65,44 @@ export const RulePatch = v.strictObject({ revision: Revision, ...v.partial(v.obj
 export type RulePatch = v.InferOutput<typeof RulePatch>;
 export const RuleRow = v.object({ ...ruleFields, id: Id, revision: Revision, position: v.number() });
 export type RuleRow = Rule & { readonly revision: number; readonly position: number };
+
+const daypartFields = {
+  name: Name,
+  /** 168 marks, Monday 00:00 first. */
+  hours: v.pipe(v.string(), v.regex(new RegExp(`^[01]{${WEEK_HOURS}}$`), 'is not 168 marks of 0 and 1')),
+};
+export const NewDaypart = v.strictObject(daypartFields);
+export const DaypartPatch = v.strictObject({ revision: Revision, ...v.partial(v.object(daypartFields)).entries });
+export const DaypartRow = v.object({ ...daypartFields, id: Id, revision: Revision });
+export type DaypartRow = v.InferOutput<typeof DaypartRow>;
+
+/** Rules of one place copied to another of its kind. */
+export const CopyRules = v.strictObject({ kind: v.picklist(PLACE_KINDS), from: Id, to: Id });
+
+const FileText = v.pipe(v.string(), v.trim(), v.maxLength(500, 'is longer than 500 characters'));
+/** A rule in a file: its sentence, and names in place of ids, so that it can be taken to another station. */
+export const RuleInFile = v.strictObject({
+  sentence: v.pipe(FileText, v.minLength(1, 'is empty')),
+  strength: v.optional(v.picklist(['must', 'wish']), 'must'),
+  /** Of a wish, from 1. */
+  rank: v.optional(
+    v.pipe(v.number(), v.integer('is not whole'), v.minValue(1), v.maxValue(LAST_RANK, `is more than ${LAST_RANK}`)),
+  ),
+  resting: v.optional(v.boolean(), false),
+  note: v.optional(FileText, ''),
+  places: v.optional(v.array(v.strictObject({ kind: v.picklist(PLACE_KINDS), name: FileText })), []),
+  /** The amount in words, as in the sentence. */
+  exceptions: v.optional(
+    v.array(v.strictObject({ kind: v.picklist(PLACE_KINDS), name: FileText, amount: FileText })),
+    [],
+  ),
+});
+export type RuleInFile = v.InferOutput<typeof RuleInFile>;
+export const RulesFile = v.strictObject({
+  format: v.literal('fuller-rules'),
+  version: v.literal(1),
+  rules: v.pipe(v.array(RuleInFile), v.maxLength(500, 'are more than 500 rules')),
+});
+export type RulesFile = v.InferOutput<typeof RulesFile>;
+/** A rules file to be taken in: besides the station's rules, or in place of them. */
+export const RulesFileRequest = v.strictObject({ file: RulesFile, replace: v.boolean() });

@@ -12,6 +12,7 @@ export {
   isTimeZone,
   localTimeOf,
   weekdayOf,
+  WEEK_HOURS,
 } from './time/local-day.js';
 export { ITEM_KINDS, type ItemKind, type Scope } from './library/item.js';
 export type { TagValue } from './library/tags.js';
@@ -114,11 +115,13 @@ export {
   type Rule,
   type RuleException,
   type RuleLocation,
+  type RuleParts,
   type RulePlace,
   type RuleShape,
   type RuleStrength,
 } from './rules/rule.js';
-export { faultOfRule, readRuleSentence, ruleSentence } from './rules/sentence.js';
+export { daypartsAt, type Daypart } from './rules/daypart.js';
+export { faultOfRule, readRuleAmount, readRuleSentence, ruleSentence } from './rules/sentence.js';
 export { ruleNames, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
 export { RULE_FORMS } from './rules/forms.js';
 export { readSeparation } from './rules/apart/apart-form.js';
@@ -158,3 +161,9 @@ export { DELIMITERS, type Delimiter } from './formats/delimiters.js';
 export { detectDelimiter, writeCsv, type CsvRow } from './formats/csv.js';
 export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats/playlist-rows.js';
 export { PATTERN_WORDS } from './formats/file-name-pattern.js';
+export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
+export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';
+export { mendOf, type Mend } from './limits/mend.js';
+export { playlistSongs, type PlaylistSong, type PlaylistSongs } from './limits/playlist-entries.js';
+export { limitReport, type LimitReport } from './limits/report.js';
+export { isLimitRule, limitRules } from './limits/limit-rules.js';

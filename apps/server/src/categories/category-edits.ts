@@ -7,7 +7,7 @@ import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import { listNames } from '../store/list-names.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { dropPlaceFromRules } from '../rules/rule-service.js';
+import { dropPlaceFromRules } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
 
 type Write<T> = Promise<Written<T>>;

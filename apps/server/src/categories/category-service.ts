@@ -18,7 +18,7 @@ import { newId } from '../ids.js';
 import type { ChangeSet, Row } from '../store/change-set.js';
 import type { ItemEdits } from '../library/item-edits.js';
 import type { PoolService } from '../pools/pool-service.js';
-import { dropPlaceFromRules, rulesNaming } from '../rules/rule-service.js';
+import { dropPlaceFromRules, rulesNaming } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
 
 /** Categories made one, split, and done away with; the groups they stand in. */

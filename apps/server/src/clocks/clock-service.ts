@@ -6,7 +6,7 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { listNames } from '../store/list-names.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { dropPlaceFromRules } from '../rules/rule-service.js';
+import { dropPlaceFromRules } from '../rules/rule-places.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';

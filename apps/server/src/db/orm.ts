@@ -13,6 +13,7 @@ import { Indexes } from './migrations/m006-indexes.js';
 import { EntryIds } from './migrations/m008-entry-ids.js';
 import { RuleShapes } from './migrations/m007-rule-shapes.js';
 import { TypedSettings } from './migrations/m009-typed-settings.js';
+import { DaypartsLimits } from './migrations/m010-dayparts-limits.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -25,6 +26,7 @@ const MIGRATIONS = [
   { name: 'm007-rule-shapes', class: RuleShapes },
   { name: 'm008-entry-ids', class: EntryIds },
   { name: 'm009-typed-settings', class: TypedSettings },
+  { name: 'm010-dayparts-limits', class: DaypartsLimits },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -1,6 +1,7 @@
 import type { Reading, Services } from '../services.js';
 import { stationsRoutes } from '../stations/routes.js';
 import { rulesRoutes } from '../rules/routes.js';
+import { limitsRoutes } from '../limits/routes.js';
 import { clocksRoutes } from '../clocks/routes.js';
 import { weekRoutes } from '../week/routes.js';
 import { libraryRoutes } from '../library/routes.js';
@@ -21,6 +22,7 @@ const ROOMS = [
   systemRoutes,
   stationsRoutes,
   rulesRoutes,
+  limitsRoutes,
   clocksRoutes,
   weekRoutes,
   libraryRoutes,

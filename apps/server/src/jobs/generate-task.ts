@@ -23,6 +23,8 @@ export interface GenerateStationDay {
   readonly replacesNext: boolean;
   /** Names of categories and sentences of rules, by id. */
   readonly names: Readonly<Record<string, string>>;
+  /** Ids of rules that do not apply in this run. */
+  readonly rulesOff: readonly string[];
   readonly options: GenerateOptions & { readonly nowMs: number };
 }
 
@@ -40,12 +42,14 @@ export function generateStationDay({
   made,
   replacesNext,
   names,
+  rulesOff,
   options,
 }: GenerateStationDay): GeneratedDayResult {
   const startedAt = performance.now();
   const read = data instanceof Uint8Array ? (deserialize(data) as StationData) : data;
   const station = withMadeDays(read, made, replacesNext);
-  const { log } = generateDay(station, options);
+  const rules = station.rules.filter(({ id }) => !rulesOff.includes(id));
+  const { log } = generateDay({ ...station, rules }, options);
   const model = new StationModel(station);
   const ms = Math.round(performance.now() - startedAt);
   return {

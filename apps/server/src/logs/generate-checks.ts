@@ -17,6 +17,8 @@ export interface GenerateRange {
   readonly hours?: readonly number[] | undefined;
   readonly replaceByHand?: boolean | undefined;
   readonly answers?: Readonly<Record<string, string>> | undefined;
+  /** Ids of rules that do not apply in this run. */
+  readonly rulesOff?: readonly string[] | undefined;
 }
 
 /** An item that a run chose was taken off the air meanwhile. */
@@ -36,13 +38,17 @@ export class GenerateChecks {
 
   /** What can be refused before a job is made of it. */
   async check(stationId: string, range: GenerateRange): Promise<void> {
-    const { logs, pools, catalogue, now } = this.parts;
+    const { logs, pools, reader, catalogue, now } = this.parts;
     const { timeZone } = await catalogue.station(stationId);
     if (range.hours && range.days > 1)
       throw new FullerError('INVALID', 'Hours are regenerated for one day at a time.', 'hours');
     const today = formatLocalDateTime(now(), timeZone).slice(0, 10);
     if (range.from < today)
       throw new FullerError('INVALID', `${range.from} has aired; only today and later days can be generated.`, 'from');
+    const { rules } = await reader.ground(stationId);
+    for (const id of range.rulesOff ?? [])
+      if (!rules.some((rule) => rule.id === id))
+        throw new FullerError('INVALID', `There is no rule “${id}”.`, 'rulesOff');
     if (range.hours) await logs.mustFind(stationId, range.from);
     const previous = await logs.find(stationId, range.from);
     if (previous && range.from === today && range.days === 1) await this.refuseAired(stationId, docOf(previous), range);

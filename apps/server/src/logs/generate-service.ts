@@ -1,12 +1,14 @@
 import type { StationActor } from '../actor.js';
 import type { GeneratedDaySummary } from '@fuller/contracts';
-import { elementAt, addDays, ruleSentence, type StationData } from '@fuller/core';
+import { elementAt, addDays, lookUpIn, type StationData } from '@fuller/core';
+import { LogRunEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import type { Compute } from '../jobs/compute.js';
 import type { GeneratedDayResult } from '../jobs/generate-task.js';
 import type { JobOutcome, RunningJob } from '../jobs/job-runner.js';
 import type { ReadingThread } from '../readers/reading-thread.js';
-import type { RuleService } from '../rules/rule-service.js';
+import { newId } from '../ids.js';
+import { ruleSentences } from '../rules/rule-names.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
 import { GenerateChecks, refuseEmpty, refuseTakenOff, TakenOffAir, type GenerateRange } from './generate-checks.js';
 import type { Judgement } from './judge.js';
@@ -35,7 +37,6 @@ interface Parts {
   readonly reader: StationReader;
   readonly thread: ReadingThread | null;
   readonly catalogue: CatalogueService;
-  readonly rules: RuleService;
   readonly pools: PoolService;
   readonly compute: Compute;
   readonly revisions: Revisions;
@@ -73,13 +74,12 @@ export class GenerateService {
   }
 
   private async make(stationId: string, range: GenerateRange, job: RunningJob): Promise<MadeDay[]> {
-    const { catalogue, rules, logs, compute, now } = this.parts;
+    const { store, catalogue, logs, compute, now } = this.parts;
     const station = await catalogue.catalogue(stationId);
-    const ruleNames = await rules.names();
-    const names = Object.fromEntries([
-      ...station.categories.map(({ id, name }) => [id, name]),
-      ...station.rules.map((rule) => [rule.id, ruleSentence(rule, ruleNames)]),
-    ]);
+    const names = {
+      ...Object.fromEntries(station.categories.map(({ id, name }) => [id, name])),
+      ...(await ruleSentences(store.read, stationId)),
+    };
     const answers = range.answers ?? {};
     const made: MadeDay[] = [];
     for (let day = 0; day < range.days; day++) {
@@ -94,6 +94,7 @@ export class GenerateService {
             made: made.map(({ log }) => log),
             replacesNext: range.only === 'all' && day + 1 < range.days,
             names,
+            rulesOff: range.rulesOff ?? [],
             options: {
               date,
               seed: range.seed,
@@ -131,6 +132,7 @@ export class GenerateService {
   ): Promise<GenerateOutcome> {
     const { store, logs, logWriter, now } = this.parts;
     job.progress(1, 'Writing');
+    const sentences = await ruleSentences(store.read, stationId);
     const written = await store.write({ clientId, stationId, label: labelOf(range) }, async (changes) => {
       for (const { log, revision, judged, airedUntilMs } of made) {
         const current = await logs.find(stationId, log.date, changes.em);
@@ -146,6 +148,18 @@ export class GenerateService {
           );
         await refuseTakenOff(changes.em, log, current && docOf(current));
         await logWriter.save(changes, stationId, log, judged);
+        await changes.em.insert(LogRunEntity, {
+          id: newId(),
+          stationId,
+          date: log.date,
+          activityId: changes.activityId,
+          atMs: now(),
+          seed: range.seed,
+          only: range.hours ? 'hours' : range.only,
+          hours: range.hours ? [...range.hours] : null,
+          rulesOff: (range.rulesOff ?? []).map((id) => lookUpIn(sentences, id)),
+          answers: { ...range.answers },
+        });
         job.signal.throwIfAborted();
       }
     });

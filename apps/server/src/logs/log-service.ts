@@ -1,4 +1,4 @@
-import type { AiredPlay, DaySummary, DeskData, LogView, StaleLog } from '@fuller/contracts';
+import type { AiredPlay, DaySummary, DeskData, LogRun, LogView, StaleLog } from '@fuller/contracts';
 import {
   addDays,
   airedIds,
@@ -12,7 +12,14 @@ import {
   type Strain,
 } from '@fuller/core';
 import { datesPlayedWithoutLog, logCounts } from '../db/dialect/sqlite/plays.js';
-import { DailyLogEntity, HandOverEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
+import {
+  ActivityEntity,
+  DailyLogEntity,
+  HandOverEntity,
+  LogRunEntity,
+  StationEntity,
+  type DailyLogRecord,
+} from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import type { Judge } from './judge.js';
@@ -21,6 +28,9 @@ import type { PlanService } from '../week/plan-service.js';
 import type { StationReader } from './station-reader.js';
 import { docOf, readLog } from './stored-logs.js';
 import type { Store } from '../store/store.js';
+
+/** So many runs over a day are told. */
+const MOST_RUNS = 20;
 
 /** Daily logs as they are read and judged. */
 export class LogService {
@@ -61,6 +71,20 @@ export class LogService {
       items: await this.reader.shown.withIds(allEntries(log).flatMap((entry) => itemOf(entry) ?? [])),
       strains: [...strains],
     };
+  }
+
+  /** What the runs over a day were asked for, the latest first. */
+  async runs(stationId: string, date: string): Promise<LogRun[]> {
+    const em = this.store.read;
+    const rows = await em.find(LogRunEntity, { stationId, date }, { orderBy: { atMs: 'desc' }, limit: MOST_RUNS });
+    const undone = new Set(
+      (await em.find(ActivityEntity, { id: { $in: rows.map(({ activityId }) => activityId) } }))
+        .filter(({ undoneBy }) => undoneBy)
+        .map(({ id }) => id),
+    );
+    return rows.map(({ activityId, atMs, seed, only, hours, rulesOff, answers }) => {
+      return { atMs, seed, only, hours: hours ?? null, rulesOff, answers, undone: undone.has(activityId) };
+    });
   }
 
   /** What a day has played, as far as anything is known of it. */

@@ -15,6 +15,7 @@ export function logsRoutes({ logWriter, logs, jobs, generate }: Services): AnyRo
   return [
     on(ENDPOINTS.days, ({ params, query }) => logs.days(params.stationId, query.from, query.count)),
     on(ENDPOINTS.log, ({ params }) => logs.view(params.stationId, params.date), { reads: ofLog }),
+    on(ENDPOINTS.logRuns, ({ params }) => logs.runs(params.stationId, params.date)),
     on(ENDPOINTS.aired, ({ params }) => logs.aired(params.stationId, params.date), {
       reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
     }),

@@ -1,9 +1,20 @@
 import { visibleTo } from '../db/visible.js';
-import { ITEM_TAGS, addDays, allEntries, itemOf, itemOfLine, type DailyLog, type StationData } from '@fuller/core';
+import {
+  ITEM_TAGS,
+  addDays,
+  allEntries,
+  itemOf,
+  itemOfLine,
+  limitRules,
+  type DailyLog,
+  type StationData,
+} from '@fuller/core';
 import { CategoryEntity, RuleEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
 import { itemsByCategory, itemsWithIds, scheduledItems } from '../db/dialect/sqlite/station-data.js';
 import { notFound } from '../errors.js';
-import { ruleOf } from '../rules/rule-service.js';
+import type { LimitSettingsService } from '../limits/limit-settings.js';
+import type { DaypartService } from '../rules/daypart-service.js';
+import { ruleOf } from '../rules/rule-rows.js';
 import { Kept } from '../store/kept.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
@@ -42,6 +53,8 @@ export class StationReader {
     private readonly store: Store,
     pools: PoolService,
     private readonly plans: PlanService,
+    private readonly dayparts: DaypartService,
+    private readonly limits: LimitSettingsService,
     private readonly revisions: Revisions,
     now: () => number,
   ) {
@@ -102,7 +115,11 @@ export class StationReader {
     if (!station) throw notFound('station', stationId);
     const visible = visibleTo(stationId);
     const plan = await this.plans.plan(stationId, em);
-    const rules = (await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf);
+    const limits = await this.limits.of(stationId, em);
+    const rules = [
+      ...(limits.applies ? limitRules(limits.strict) : []),
+      ...(await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf),
+    ];
     const families = new Set(
       rules.map(({ tag }) => tag).filter((tag) => !(ITEM_TAGS as readonly string[]).includes(tag)),
     );
@@ -123,6 +140,8 @@ export class StationReader {
       coolOffs: Object.fromEntries(known.flatMap(({ id, coolOff }) => (coolOff ? [[id, coolOff]] : []))),
       orders: Object.fromEntries(known.map(({ id, turnOrder }) => [id, turnOrder])),
       rules,
+      dayparts: (await this.dayparts.rows(stationId, em)).map(({ id, name, hours }) => ({ id, name, hours })),
+      exemptAlbums: limits.exemptAlbums,
     };
   }
 }

@@ -15,7 +15,10 @@ import {
 } from '../categories/category-rows.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
-import { type RuleService } from '../rules/rule-service.js';
+import type { LimitSettingsService } from '../limits/limit-settings.js';
+import type { DaypartService } from '../rules/daypart-service.js';
+import { ruleFamilies } from '../rules/rule-names.js';
+import type { RuleService } from '../rules/rule-service.js';
 import type { Store } from '../store/store.js';
 
 /** Categories, clocks, the week plan and rules of a station. */
@@ -25,6 +28,8 @@ export class CatalogueService {
     private readonly pools: PoolService,
     private readonly plans: PlanService,
     private readonly rules: RuleService,
+    private readonly dayparts: DaypartService,
+    private readonly limits: LimitSettingsService,
     private readonly now: () => number,
   ) {}
 
@@ -91,7 +96,9 @@ export class CatalogueService {
       dates: rows.dates,
       draws,
       rules: await this.rules.rows(stationId),
-      families: await this.rules.families(),
+      dayparts: await this.dayparts.rows(stationId),
+      limits: await this.limits.of(stationId),
+      families: await ruleFamilies(em),
       items: totals.items,
       withoutCategory: totals.withoutCategory,
     };

@@ -21,6 +21,8 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   show: ['catalogue'],
   datePlan: ['catalogue'],
   rule: ['catalogue', 'logs'],
+  daypart: ['catalogue', 'logs'],
+  limitPack: ['catalogue', 'logs'],
   log: ['logs'],
   handOver: ['hand-over', 'logs'],
 };

@@ -6,6 +6,7 @@ import {
   ClockEntity,
   CreditEntity,
   DatePlanEntity,
+  DaypartEntity,
   HandOverEntity,
   ItemEntity,
   PlacementEntity,
@@ -17,6 +18,7 @@ import {
   WatchedFolderEntity,
   WorklistEntity,
   KeptApartEntity,
+  LimitPackEntity,
   ShowEntity,
   TagFamilyEntity,
   WeekPlanEntity,
@@ -38,6 +40,8 @@ export const ENTITY_KINDS = {
   show: ShowEntity,
   datePlan: DatePlanEntity,
   rule: RuleEntity,
+  daypart: DaypartEntity,
+  limitPack: LimitPackEntity,
   oneAct: OneActEntity,
   keptApart: KeptApartEntity,
   worklist: WorklistEntity,
@@ -63,6 +67,7 @@ export const VISIBLE = {
   show: 'show',
   datePlan: 'date',
   rule: 'rule',
+  daypart: 'daypart',
 } as const;
 
 /** The name the mapper knows the entity of a kind by. */

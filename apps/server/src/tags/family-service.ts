@@ -7,7 +7,8 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
-import { refuseRuledOn, renameInRules } from '../rules/rule-service.js';
+import { refuseRuledOn } from '../rules/rule-checks.js';
+import { renameInRules } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
 
 /** The tag families of the library and their values. */

@@ -7,7 +7,7 @@ import { ClockEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { dropPlaceFromRules } from '../rules/rule-service.js';
+import { dropPlaceFromRules } from '../rules/rule-places.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 

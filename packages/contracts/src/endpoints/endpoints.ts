@@ -9,6 +9,7 @@ import { poolsEndpoints } from './pools.js';
 import { rotationEndpoints } from './rotation.js';
 import { categoriesEndpoints } from './categories.js';
 import { rulesEndpoints } from './rules.js';
+import { limitsEndpoints } from './limits.js';
 import { stationsEndpoints } from './stations.js';
 import { systemEndpoints } from './system.js';
 import { activityEndpoints } from './activity.js';
@@ -28,6 +29,7 @@ export const ENDPOINTS = {
   ...rotationEndpoints,
   ...categoriesEndpoints,
   ...rulesEndpoints,
+  ...limitsEndpoints,
   ...stationsEndpoints,
   ...systemEndpoints,
   ...activityEndpoints,

@@ -1,7 +1,16 @@
 import { DeskData } from '../desk.js';
 import * as v from 'valibot';
 import { AirDate, QueryInteger } from '../basics.js';
-import { AiredPlay, DaySummary, GenerateRequest, JobView, LogEdited, LogEditRequest, LogView } from '../logs.js';
+import {
+  AiredPlay,
+  DaySummary,
+  GenerateRequest,
+  JobView,
+  LogEdited,
+  LogEditRequest,
+  LogRun,
+  LogView,
+} from '../logs.js';
 import { StaleLog } from '../air-plan.js';
 import { OfStation, OneDay, endpoint } from './endpoint.js';
 
@@ -23,6 +32,14 @@ export const logsEndpoints = {
     params: OneDay,
     answer: LogView,
     errors: ['NO_LOG'],
+  }),
+  logRuns: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/logs/:date/runs',
+    summary: 'What the runs over a day were asked for, the latest first',
+    right: 'look',
+    params: OneDay,
+    answer: v.array(LogRun),
   }),
   aired: endpoint({
     method: 'get',

@@ -1,5 +1,5 @@
-import { NewRule, RulePatch } from '../rules.js';
 import { Created } from '../catalogue.js';
+import { CopyRules, DaypartPatch, NewDaypart, NewRule, RulePatch, RulesFile, RulesFileRequest } from '../rules.js';
 import { Change } from '../basics.js';
 import { OfStation, OneOfStation, endpoint } from './endpoint.js';
 
@@ -27,6 +27,60 @@ export const rulesEndpoints = {
     method: 'delete',
     path: '/stations/:stationId/rules/:id',
     summary: 'Delete a rule',
+    right: 'rules',
+    params: OneOfStation,
+    answer: Change,
+  }),
+  copyRules: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/rules/copy',
+    summary: 'Copy the rules of one clock, show, category or daypart to another',
+    right: 'rules',
+    params: OfStation,
+    body: CopyRules,
+    answer: Change,
+  }),
+  rulesFile: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/rules/file',
+    summary: 'The rules of a station as a file',
+    right: 'look',
+    params: OfStation,
+    answer: RulesFile,
+  }),
+  takeRulesFile: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/rules/file',
+    summary: 'Take the rules of a file in, besides those of the station or in their place',
+    right: 'rules',
+    params: OfStation,
+    body: RulesFileRequest,
+    answer: Change,
+  }),
+  createDaypart: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/dayparts',
+    summary: 'Make a daypart',
+    right: 'rules',
+    params: OfStation,
+    body: NewDaypart,
+    answer: Created,
+    errors: ['NAME_TAKEN'],
+  }),
+  patchDaypart: endpoint({
+    method: 'patch',
+    path: '/stations/:stationId/dayparts/:id',
+    summary: 'Rename a daypart or change its hours',
+    right: 'rules',
+    params: OneOfStation,
+    body: DaypartPatch,
+    answer: Change,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
+  }),
+  deleteDaypart: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/dayparts/:id',
+    summary: 'Delete a daypart and take it out of the rules',
     right: 'rules',
     params: OneOfStation,
     answer: Change,

@@ -13,6 +13,9 @@ export interface RuleText {
   readonly rest: string;
 }
 
+/** An amount of a rule, or why a text is none. */
+export type AmountRead = { readonly ok: true; readonly amount: number } | { readonly ok: false; readonly why: string };
+
 /** What an amount of a rule may be. */
 export interface AmountRange {
   readonly unit: 'seconds' | 'plays' | 'days';
@@ -28,8 +31,10 @@ export interface RuleForm {
   sentence(parts: RuleParts, names: RuleNames): string;
   /** Null where the text is of another shape. */
   read(text: RuleText): RuleRead | null;
-  /** An exception's amount in words. */
+  /** An amount in words. */
   amountText(amount: number): string;
+  /** An amount as typed. */
+  readAmount(text: string): AmountRead;
   /** A break in words, by how much the rule is broken. */
   excessText(by: number): string;
   /** The rule with an amount, as the engine has it under an id of its own. */
@@ -85,6 +90,15 @@ export function readPlays(
   return plays >= 1 && plays <= 1000
     ? { ok: true, plays }
     : { ok: false, why: `${plays} is out of range; a rule counts from 1 to 1,000.` };
+}
+
+/** An amount counted in plays or days, as typed: `4`, `at most 4`, `3 days`. */
+export function readCount(text: string, { unit, least, most }: AmountRange): AmountRead {
+  const amount = onlyNumber(text);
+  if (amount === null) return { ok: false, why: `“${text}” is not a number of ${unit}.` };
+  return amount >= least && amount <= most
+    ? { ok: true, amount }
+    : { ok: false, why: `${amount} is out of range; ${least} to ${most.toLocaleString('en-GB')} ${unit}.` };
 }
 
 /** A number with its noun. */

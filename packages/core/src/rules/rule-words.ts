@@ -8,6 +8,8 @@ export interface NamedTag {
   readonly values: readonly string[];
   /** Short words for values, by the value: `slow` for tempo `1`. */
   readonly codes?: Readonly<Record<string, string>>;
+  /** What people call values that are ids. */
+  readonly labels?: Readonly<Record<string, string>>;
 }
 
 /** What the names in a sentence stand for. */
@@ -16,12 +18,22 @@ export interface RuleNames {
   placeName(place: RulePlace): string;
 }
 
-/** The tags every item has. */
-export const ITEM_TAG_NAMES: readonly NamedTag[] = ITEM_TAGS.map((tag) => ({ id: tag, name: tag, values: [] }));
-
-/** Names of the tags every item has and of tag families. */
-export function ruleNames(families: readonly NamedTag[], placeName: (place: RulePlace) => string): RuleNames {
-  return { tags: [...ITEM_TAG_NAMES, ...families.map((one) => ({ ...one, name: foldCase(one.name) }))], placeName };
+/** Names of the tags every item has, of tag families, and of categories as values. */
+export function ruleNames(
+  families: readonly NamedTag[],
+  placeName: (place: RulePlace) => string,
+  categories: readonly { readonly id: string; readonly name: string }[] = [],
+): RuleNames {
+  const own = ITEM_TAGS.map((tag): NamedTag => {
+    if (tag !== 'category') return { id: tag, name: tag, values: [] };
+    return {
+      id: tag,
+      name: tag,
+      values: categories.map(({ id }) => id),
+      labels: Object.fromEntries(categories.map(({ id, name }) => [id, name])),
+    };
+  });
+  return { tags: [...own, ...families.map((one) => ({ ...one, name: foldCase(one.name) }))], placeName };
 }
 
 /** A name as it stands in the middle of a sentence; abbreviations keep their capitals. */
@@ -31,6 +43,8 @@ function foldCase(name: string): string {
 
 /** What sentences call a tag. */
 export function tagName(id: string, { tags }: RuleNames): string {
+  // What the statutory limits count is an album to a person.
+  if (id === 'limited album') return 'album';
   return tags.find((tag) => tag.id === id)?.name ?? 'deleted tag';
 }
 
@@ -44,7 +58,9 @@ export function subjectText(
 
 /** What a value is called: a number by its code, where it has one. */
 export function valueName(tag: string, value: string, { tags }: RuleNames): string {
-  const code = tags.find(({ id }) => id === tag)?.codes?.[value];
+  const named = tags.find(({ id }) => id === tag);
+  if (named?.labels) return named.labels[value] ?? 'deleted value';
+  const code = named?.codes?.[value];
   return code && NUMBER.test(value) ? code : value;
 }
 
@@ -90,11 +106,11 @@ export function findMentions(text: string, names: RuleNames): Mentions {
 function phrasesOf({ tags }: RuleNames): Phrase[] {
   const phrases: Phrase[] = [];
   const alone = new Map<string, string[]>();
-  for (const { id, name, values, codes } of tags) {
+  for (const { id, name, values, codes, labels } of tags) {
     phrases.push({ text: foldText(name), mention: { tag: id, value: null, ambiguous: [] } });
     for (const value of values) {
       const mention = { tag: id, value, ambiguous: [] };
-      for (const word of new Set([value, codes?.[value] ?? ''].filter((one) => one !== ''))) {
+      for (const word of new Set([labels?.[value] ?? value, codes?.[value] ?? ''].filter((one) => one !== ''))) {
         phrases.push({ text: foldText(`${name} ${word}`), mention }, { text: foldText(`${word} ${name}`), mention });
         // A number by itself is an amount.
         if (NUMBER.test(word)) continue;

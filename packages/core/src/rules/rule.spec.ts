@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { apart } from '../testing/small-station.js';
 import { amountAt, amountInCategory, isWithin, withoutPlace, type RulePlace } from './rule.js';
 
-const at = { categoryId: 'gold', clockId: 'day', showId: null };
+const at = { categoryId: 'gold', clockId: 'day', showId: null, daypartIds: [] };
 const place = (kind: RulePlace['kind'], id: string): RulePlace => ({ kind, id });
 
 describe('what a rule asks where a play stands', () => {
@@ -17,7 +17,7 @@ describe('what a rule asks where a play stands', () => {
     expect(amountAt(rule, at)).toBe(120);
     expect(amountAt(rule, { ...at, showId: 'market' })).toBe(60);
     expect(amountAt(rule, { ...at, clockId: 'night' })).toBe(180);
-    expect(amountAt(rule, { categoryId: null, clockId: null, showId: null })).toBe(3600);
+    expect(amountAt(rule, { categoryId: null, clockId: null, showId: null, daypartIds: [] })).toBe(3600);
     expect([amountInCategory(rule, 'gold'), amountInCategory(rule, 'new')]).toEqual([180, 3600]);
   });
 

@@ -3,8 +3,11 @@ export const RULE_SHAPES = ['apart', 'streak', 'atMost', 'atLeast', 'handOff', '
 /** What kind of thing a rule asks. */
 export type RuleShape = (typeof RULE_SHAPES)[number];
 
-/** What every item has a value of, besides the tag families of the library; of artists every credit, or the main ones alone. */
-export const ITEM_TAGS = ['title', 'artist', 'main artist', 'album'] as const;
+/**
+ * What every item has a value of, besides the tag families of the library; of artists every credit, or the main ones
+ * alone; an item is itself, whatever its title; a category is known by its id.
+ */
+export const ITEM_TAGS = ['title', 'artist', 'main artist', 'album', 'item', 'category'] as const;
 /** A tag every item has. */
 export type ItemTag = (typeof ITEM_TAGS)[number];
 
@@ -12,7 +15,7 @@ export type ItemTag = (typeof ITEM_TAGS)[number];
 export type RuleStrength = 'hard' | 'soft';
 
 /** The kinds of place a rule can be for. */
-export const PLACE_KINDS = ['category', 'clock', 'show'] as const;
+export const PLACE_KINDS = ['category', 'daypart', 'show', 'clock'] as const;
 
 /** A part of the station that a rule, or an amount of it, is for. */
 export interface RulePlace {
@@ -68,6 +71,7 @@ export interface RuleLocation {
   readonly categoryId: string | null;
   readonly clockId: string | null;
   readonly showId: string | null;
+  readonly daypartIds: readonly string[];
 }
 
 /** Whether a place takes in where a play stands. */
@@ -79,6 +83,8 @@ export function isWithin({ kind, id }: RulePlace, at: RuleLocation): boolean {
       return at.clockId === id;
     case 'show':
       return at.showId === id;
+    case 'daypart':
+      return at.daypartIds.includes(id);
   }
 }
 
@@ -93,7 +99,7 @@ export function amountInCategory(
   rule: Pick<Rule, 'amount' | 'exceptions' | 'places'>,
   categoryId: string | null,
 ): number | null {
-  const place = { categoryId, clockId: null, showId: null };
+  const place = { categoryId, clockId: null, showId: null, daypartIds: [] };
   return rule.places.some(({ kind }) => kind !== 'category') ? null : amountAt(rule, place);
 }
 

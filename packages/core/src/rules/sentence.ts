@@ -1,4 +1,4 @@
-import type { RuleRead } from './form.js';
+import type { AmountRead, RuleRead } from './form.js';
 import { RULE_FORMS } from './forms.js';
 import type { RuleParts, RuleShape } from './rule.js';
 import { findMentions, type RuleNames } from './rule-words.js';
@@ -53,4 +53,9 @@ export function faultOfRule(
       return { field, why: `must be ${amount.least} to ${amount.most} ${amount.unit}` };
   }
   return null;
+}
+
+/** An amount of a rule of some shape, as typed: `2 h 30` of a separation, `4` of a count. */
+export function readRuleAmount(shape: RuleShape, text: string): AmountRead {
+  return RULE_FORMS[shape].readAmount(text.trim());
 }

@@ -10,7 +10,12 @@ import { StationModel } from './station-model.js';
 
 const SLOTS = ['1', '2', '3'].map((id, index) => ({ id, start: index * 200, hour: 0, pool: 'gold' }));
 const AT = { '1': 'gold', '2': 'new', '3': 'gold' } as const;
-const locationOf = (id: string) => ({ categoryId: AT[id as keyof typeof AT], clockId: 'day', showId: null });
+const locationOf = (id: string) => ({
+  categoryId: AT[id as keyof typeof AT],
+  clockId: 'day',
+  showId: null,
+  daypartIds: [],
+});
 
 function station(rules: readonly Rule[]): StationModel {
   const tempo = ['slow', 'medium', 'fast'];

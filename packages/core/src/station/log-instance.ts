@@ -94,7 +94,10 @@ export function logInstance(
       hourOfDay: localHour,
     };
     const slot = looksAway ? { ...stands, exempt: everyRule } : stands;
-    locations.set(slot.id, entryLocation(entry, place));
+    locations.set(
+      slot.id,
+      entryLocation(entry, place, { weekday: (weekday + stands.day) % 7, dayparts: data.dayparts }),
+    );
     const allow =
       fixed || takes === 'breaks alone'
         ? undefined

@@ -1,5 +1,9 @@
 import { nameKey } from '../text/fold.js';
-import type { ScheduledItem } from './station-data.js';
+import type { InstanceItem } from '../sequence/parts.js';
+import type { ScheduledItem, StationData } from './station-data.js';
+
+/** The albums that the statutory limits count: all but those that are exempt. */
+export const LIMITED_ALBUM = 'limited album';
 
 /** Values of the tags that rules look at: those of every item, and those of tag families. Titles meet whatever their spelling. */
 export function tagsOf(item: ScheduledItem): Record<string, string[]> {
@@ -11,9 +15,36 @@ export function tagsOf(item: ScheduledItem): Record<string, string[]> {
     title: title ? [title] : [],
     artist: [...item.artistIds],
     'main artist': [...(item.mainArtistIds ?? item.artistIds)],
+    item: [item.id],
     // The same recording twice in the library is one song; speech and imaging go by the item.
     song: [title && mainArtist ? `${title}|${mainArtist}` : item.id],
     // Two artists may each have an album of the same name.
     album: album ? [`${album}|${mainArtist}`] : [],
   };
+}
+
+/** Items with the tags that depend on more than themselves, as far as a rule looks at them: category, and album but for those exempt. */
+export function withStationTags(
+  items: readonly InstanceItem[],
+  { rules, categories, exemptAlbums }: Pick<StationData, 'rules' | 'categories' | 'exemptAlbums'>,
+): readonly InstanceItem[] {
+  const asked = new Set(rules.map(({ tag }) => tag));
+  const [byCategory, byAlbum] = [asked.has('category'), asked.has(LIMITED_ALBUM)];
+  if (!byCategory && !byAlbum) return items;
+  const categoriesOf = new Map<string, string[]>();
+  if (byCategory)
+    for (const [id, members] of Object.entries(categories))
+      for (const item of members) categoriesOf.set(item, [...(categoriesOf.get(item) ?? []), id]);
+  const exempt = new Set(exemptAlbums.map(nameKey));
+  return items.map((item) => {
+    const albums = (item.tags['album'] ?? []).filter((key) => !exempt.has(key.slice(0, key.lastIndexOf('|'))));
+    return {
+      ...item,
+      tags: {
+        ...item.tags,
+        ...(byCategory && { category: categoriesOf.get(item.id) ?? [] }),
+        ...(byAlbum && { [LIMITED_ALBUM]: albums }),
+      },
+    };
+  });
 }

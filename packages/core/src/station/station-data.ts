@@ -2,6 +2,7 @@ import type { CoolOff } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { ItemKind } from '../library/item.js';
 import type { DailyLog } from '../log/daily-log.js';
+import type { Daypart } from '../rules/daypart.js';
 import type { Rule } from '../rules/rule.js';
 import type { AirPlan } from '../week/air-plan.js';
 
@@ -58,7 +59,11 @@ export interface StationData {
   readonly orders: Readonly<Record<string, TurnOrder>>;
   /** Item ids that fit the filters of clock lines, by the filter's text. */
   readonly filters: Readonly<Record<string, readonly string[]>>;
+  /** Those of the statutory limits among them, where they apply. */
   readonly rules: readonly Rule[];
+  readonly dayparts: readonly Daypart[];
+  /** Names of albums that the statutory limits do not count. */
+  readonly exemptAlbums: readonly string[];
   readonly history: readonly StationPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
   readonly nextLog: DailyLog | null;

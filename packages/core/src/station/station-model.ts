@@ -9,7 +9,7 @@ import { airTimes, type LogTiming } from '../log/air-times.js';
 import type { InstanceItem } from '../sequence/parts.js';
 import { allEntries, itemOf, type DailyLog, type PickEntry } from '../log/daily-log.js';
 import { playsBefore } from './even-history.js';
-import { tagsOf } from './rule-tags.js';
+import { tagsOf, withStationTags } from './rule-tags.js';
 import type { ScheduledItem, StationData, StationPlay } from './station-data.js';
 
 type WorkedOut = Pick<StationModel, 'known' | 'instanceItems' | 'songOf' | 'tagsOfItem'>;
@@ -53,9 +53,12 @@ export class StationModel implements LengthLookup {
     let worked = workedOut.get(data.items);
     if (!worked) workedOut.set(data.items, (worked = workOut(data.items)));
     this.known = worked.known;
-    this.instanceItems = worked.instanceItems;
+    this.instanceItems = withStationTags(worked.instanceItems, data);
     this.songOf = worked.songOf;
-    this.tagsOfItem = worked.tagsOfItem;
+    this.tagsOfItem =
+      this.instanceItems === worked.instanceItems
+        ? worked.tagsOfItem
+        : new Map(this.instanceItems.map(({ id, tags }) => [id, tags]));
   }
 
   /** The time an item takes until the next one begins, milliseconds. */

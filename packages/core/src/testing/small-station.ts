@@ -91,6 +91,8 @@ export function smallStation(more: Partial<StationData> = {}): StationData {
     orders: {},
     filters: {},
     rules: [apart('artist', 3600), apart('title', 4 * 3600)],
+    dayparts: [],
+    exemptAlbums: [],
     history: [],
     nextLog: null,
     ...more,

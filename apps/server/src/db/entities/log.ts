@@ -73,3 +73,25 @@ export const PendingHandOverEntity = defineEntity({
   },
 });
 export type PendingHandOver = InferEntity<typeof PendingHandOverEntity>;
+
+/** What a run over a day was asked for. */
+export const LogRunEntity = defineEntity({
+  name: 'LogRun',
+  tableName: 'log_run',
+  properties: {
+    id: p.string().primary(),
+    stationId: p.string(),
+    date: p.string(),
+    activityId: p.string(),
+    atMs: p.bigint('number'),
+    seed: p.bigint('number'),
+    only: p.string().$type<'all' | 'open' | 'hours'>(),
+    /** The hours asked for, by their place in the day; null for all of them. */
+    hours: p.json<number[] | null>().nullable(),
+    /** Sentences of the rules that were off. */
+    rulesOff: p.json<string[]>(),
+    /** Answers to the questions of clock lines. */
+    answers: p.json<Record<string, string>>(),
+  },
+});
+export type LogRunRecord = InferEntity<typeof LogRunEntity>;

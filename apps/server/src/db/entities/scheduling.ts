@@ -155,3 +155,33 @@ export const RotationPlanEntity = defineEntity({
     slotsPerWeek: p.integer(),
   },
 });
+
+export const DaypartEntity = defineEntity({
+  name: 'Daypart',
+  tableName: 'daypart',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    stationId: p.string(),
+    name: p.string(),
+    nameKey: p.string(),
+    /** 168 marks, Monday 00:00 first. */
+    hours: p.string(),
+    position: p.integer(),
+  },
+});
+export type DaypartRecord = InferEntity<typeof DaypartEntity>;
+
+/** Whether the statutory limits apply on a station, and how; its id is the station's. */
+export const LimitPackEntity = defineEntity({
+  name: 'LimitPack',
+  tableName: 'limit_pack',
+  properties: {
+    id: p.string().primary(),
+    revision: p.integer(),
+    applies: p.boolean(),
+    strict: p.boolean(),
+    exemptAlbums: p.json<string[]>(),
+  },
+});
+export type LimitPackRecord = InferEntity<typeof LimitPackEntity>;

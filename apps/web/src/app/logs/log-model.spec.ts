@@ -22,7 +22,7 @@ const rule: RuleRow = {
   places: [],
 };
 const words = ruleNames([{ id: 'f-1', name: 'Tempo', values: ['slow'] }], ({ id }) => id);
-const elsewhere = { categoryId: 'other', clockId: null, showId: null };
+const elsewhere = { categoryId: 'other', clockId: null, showId: null, daypartIds: [] };
 const category = { id: 'gold', name: 'Gold', code: 'G', averageMs: 200_000 } as CategoryRow;
 const slot = (id: string, itemId: string | null) => ({
   id,

@@ -74,7 +74,7 @@ interface Names {
   readonly words: RuleNames;
 }
 
-const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null };
+const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null, daypartIds: [] };
 
 /** How a strain is told: `artist 42 of 60 min`, `tempo slow 1 too many`. */
 export function strainWords(rule: RuleRow | undefined, by: number, at: RuleLocation, names: RuleNames): string {

@@ -34,6 +34,10 @@ export const apartForm: RuleForm = {
     return read.ok ? { ok: true, parts: partsOf('apart', about.mention, read.seconds) } : read;
   },
   amountText: formatSpan,
+  readAmount: (text) => {
+    const read = readSeparation(text);
+    return read.ok ? { ok: true, amount: read.seconds } : read;
+  },
   excessText: (by) => `${formatSpan(by < 60 ? by : Math.ceil(by / 60) * 60)} too soon`,
   instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'apart', seconds: amount }),
   reachSeconds: (rule) => Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)),

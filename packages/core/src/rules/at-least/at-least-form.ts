@@ -1,13 +1,23 @@
-import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import {
+  instanceFields,
+  onlyMention,
+  partsOf,
+  readCount,
+  readPlays,
+  type AmountRange,
+  type RuleForm,
+} from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
 import { subjectText } from '../rule-words.js';
 
 const AT_LEAST = /\bat least\b|\bno (?:fewer|less) than\b|\bmin(?:imum)?\b(?! apart)/;
 const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
 
+const AMOUNT: AmountRange = { unit: 'plays', least: 1, most: MOST_PLAYS };
+
 /** So many an hour at least, as people meet it. */
 export const atLeastForm: RuleForm = {
-  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  amount: AMOUNT,
   // An hour without enough that could play would leave every slot of it open, so it is a wish alone.
   strengths: ['soft'],
   sentence: (parts, names) => `At least ${parts.amount} of ${subjectText(parts, names)} an hour`,
@@ -19,6 +29,7 @@ export const atLeastForm: RuleForm = {
     return read.ok ? { ok: true, parts: partsOf('atLeast', about.mention, read.plays) } : read;
   },
   amountText: (amount) => `${amount} at least`,
+  readAmount: (text) => readCount(text, AMOUNT),
   excessText: (by) => `${by} too few`,
   instanceRule: (rule, id, amount) => ({
     ...instanceFields(rule, id),

@@ -1,6 +1,14 @@
 import { formatSpan } from '../../time/span.js';
 import { readSeparation } from '../apart/apart-form.js';
-import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import {
+  instanceFields,
+  onlyMention,
+  partsOf,
+  readCount,
+  readPlays,
+  type AmountRange,
+  type RuleForm,
+} from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
 import { subjectText } from '../rule-words.js';
 
@@ -9,9 +17,11 @@ const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
 /** A window such as “in 3 h” or “within 90 min”, at the end. */
 const WINDOW = /\b(?:in|within|every|per)\s+(\d.*)$/;
 
+const AMOUNT: AmountRange = { unit: 'plays', least: 1, most: MOST_PLAYS };
+
 /** So many at most, as people meet it. */
 export const atMostForm: RuleForm = {
-  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  amount: AMOUNT,
   strengths: ['hard', 'soft'],
   sentence: (parts, names) =>
     `At most ${parts.amount} of ${subjectText(parts, names)} ${windowText(parts.windowSeconds)}`,
@@ -33,6 +43,7 @@ export const atMostForm: RuleForm = {
     };
   },
   amountText: (amount) => `${amount} at most`,
+  readAmount: (text) => readCount(text, AMOUNT),
   excessText: (by) => `${by} too many`,
   instanceRule: (rule, id, amount) => ({
     ...instanceFields(rule, id),

@@ -28,6 +28,7 @@ export const handOffForm: RuleForm = {
     };
   },
   amountText: () => '',
+  readAmount: () => ({ ok: false, why: 'A hand-off has no amount.' }),
   excessText: () => 'right after',
   instanceRule: (rule, id) => {
     const { value, ...fields } = instanceFields(rule, id);

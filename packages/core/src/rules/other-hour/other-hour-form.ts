@@ -1,12 +1,22 @@
-import { countText, instanceFields, onlyMention, onlyNumber, partsOf, type RuleForm } from '../form.js';
+import {
+  countText,
+  instanceFields,
+  onlyMention,
+  onlyNumber,
+  partsOf,
+  readCount,
+  type AmountRange,
+  type RuleForm,
+} from '../form.js';
 import { subjectText } from '../rule-words.js';
 
 const SAME_HOUR = /\b(?:same|another|other|different) hour\b/;
 const MOST_DAYS = 28;
+const AMOUNT: AmountRange = { unit: 'days', least: 1, most: MOST_DAYS };
 
 /** Other hours as people meet them. */
 export const otherHourForm: RuleForm = {
-  amount: { unit: 'days', least: 1, most: MOST_DAYS },
+  amount: AMOUNT,
   strengths: ['hard', 'soft'],
   sentence: (parts, names) =>
     `Keep ${subjectText(parts, names)} out of the same hour for ${countText(parts.amount, 'day')}`,
@@ -22,6 +32,7 @@ export const otherHourForm: RuleForm = {
     return { ok: true, parts: partsOf('otherHour', about.mention, days) };
   },
   amountText: (amount) => countText(amount, 'day'),
+  readAmount: (text) => readCount(text, AMOUNT),
   excessText: () => 'in the same hour',
   instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'otherHour', days: amount }),
   reachSeconds: (rule) => (Math.max(rule.amount, ...rule.exceptions.map(({ amount }) => amount)) + 1) * 86_400,

@@ -1,12 +1,22 @@
-import { instanceFields, onlyMention, partsOf, readPlays, type RuleForm } from '../form.js';
+import {
+  instanceFields,
+  onlyMention,
+  partsOf,
+  readCount,
+  readPlays,
+  type AmountRange,
+  type RuleForm,
+} from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
 import { subjectText } from '../rule-words.js';
 
 const IN_A_ROW = /\bin a row\b|\bin succession\b|\bback to back\b/;
 
+const AMOUNT: AmountRange = { unit: 'plays', least: 1, most: MOST_PLAYS };
+
 /** Streaks as people meet them. */
 export const streakForm: RuleForm = {
-  amount: { unit: 'plays', least: 1, most: MOST_PLAYS },
+  amount: AMOUNT,
   strengths: ['hard', 'soft'],
   sentence: (parts, names) => `At most ${parts.amount} of ${subjectText(parts, names)} in a row`,
   read: (text) => {
@@ -17,6 +27,7 @@ export const streakForm: RuleForm = {
     return read.ok ? { ok: true, parts: partsOf('streak', about.mention, read.plays) } : read;
   },
   amountText: (amount) => `${amount} in a row`,
+  readAmount: (text) => readCount(text, AMOUNT),
   excessText: (by) => `run ${by} too long`,
   instanceRule: (rule, id, amount) => ({ ...instanceFields(rule, id), shape: 'streak', max: amount }),
   // Plays that follow each other are seldom more than some minutes apart.
