@@ -15,6 +15,7 @@ const ROOMS = [
   'log',
   'station',
   'judge',
+  'headroom',
   'generate',
   'formats',
   'limits',

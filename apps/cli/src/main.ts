@@ -1,4 +1,5 @@
 import { Command } from 'commander';
+import { checkCommand } from './commands/check.js';
 import { solveCommand } from './commands/solve.js';
 import { EXIT, failWith } from './exit.js';
 
@@ -17,10 +18,12 @@ const program = new Command('fuller')
     '\nExit codes: 0 done, 1 unexpected, 2 wrong use or bad input, 3 open slots left, 4 check failed.',
   );
 
-// The bare engine starts at once: it needs neither server nor database.
+// The bare engine and the check of a file start at once: they need neither server nor database.
 const stationCommands =
-  process.argv[2] === 'solve' ? [] : (await import('./commands/station-commands.js')).stationCommands();
-for (const command of [...stationCommands, solveCommand()]) program.addCommand(throwing(command));
+  process.argv[2] === 'solve' || process.argv[2] === 'check'
+    ? []
+    : (await import('./commands/station-commands.js')).stationCommands();
+for (const command of [...stationCommands, checkCommand(), solveCommand()]) program.addCommand(throwing(command));
 
 try {
   await program.parseAsync();

@@ -179,6 +179,7 @@ it('plans clocks, the week, shows, dates and rules', async () => {
     exceptions: [{ kind: 'daypart', id: early.id, amount: 5 }],
   });
   await ask('copyRules', VALE, { kind: 'daypart', from: early.id, to: late.id });
+  await ask('rulesGround', VALE);
   const file = await ask('rulesFile', VALE);
   await ask('takeRulesFile', VALE, { file, replace: true });
   await ask('deleteRule', ONE(((await catalogue()) as unknown as { rules: Answer[] }).rules[0]!.id));

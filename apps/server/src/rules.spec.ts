@@ -129,7 +129,7 @@ describe('a rules file', () => {
 
 describe('rules off for one run', () => {
   it('are not kept in it, and stay readable with it', async () => {
-    const id = await newRule({ shape: 'apart', tag: 'artist', amount: 20 * 3600 });
+    const id = await newRule({ shape: 'apart', tag: 'artist', amount: 2 * 3600 });
     const run = async (rulesOff: string[]) => {
       const { body: job } = await server.api
         .post(`${base}/generate`)
@@ -138,11 +138,11 @@ describe('rules off for one run', () => {
       return (await endOfJob(server, job.id)).result as { days: { open: unknown[] }[] };
     };
     const [kept, off] = [await run([]), await run([id])];
-    // Twenty artists cannot fill a day of 360 slots with 20 hours between their songs.
+    // Twenty artists cannot fill fifteen slots an hour with two hours between their songs.
     expect(off.days[0]!.open.length).toBeLessThan(kept.days[0]!.open.length / 2);
     const { body: runs } = await server.api.get(`${base}/logs/${TOMORROW}/runs`).expect(200);
     expect(runs).toMatchObject([
-      { seed: 7, only: 'all', rulesOff: ['Keep the same artist at least 20 h apart'], undone: false },
+      { seed: 7, only: 'all', rulesOff: ['Keep the same artist at least 2 h apart'], undone: false },
       { rulesOff: [] },
     ]);
     const ghost = await server.api.post(`${base}/generate`).send({ from: TOMORROW, rulesOff: ['ghost'] });

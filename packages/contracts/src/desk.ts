@@ -60,3 +60,9 @@ export interface DeskData {
   readonly data: StationData;
   readonly items: readonly LogItem[];
 }
+
+/** What rules are held against while they are typed: the station's days and plays, its items with every tag. */
+export const RulesGround = v.object({ data: StationDataSchema });
+export interface RulesGround {
+  readonly data: StationData;
+}

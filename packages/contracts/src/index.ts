@@ -106,5 +106,5 @@ export {
   type OutputOf,
   type Right,
 } from './endpoints/endpoint.js';
-export { DeskData } from './desk.js';
+export { DeskData, RulesGround } from './desk.js';
 export { COMMON_ERRORS, ERROR_CODES, type ErrorCode } from './errors.js';

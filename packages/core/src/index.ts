@@ -121,8 +121,10 @@ export {
   type RuleStrength,
 } from './rules/rule.js';
 export { daypartsAt, type Daypart } from './rules/daypart.js';
-export { faultOfRule, readRuleAmount, readRuleSentence, ruleSentence } from './rules/sentence.js';
+export { faultOfRule, partText, readRuleAmount, readRuleSentence, readRuleWindow, ruleSentence } from './rules/sentence.js';
 export { ruleNames, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
+export type { SentencePart } from './rules/form.js';
+export { RULE_EXAMPLES, RULE_PRESETS, type RulePreset } from './rules/presets.js';
 export { RULE_FORMS } from './rules/forms.js';
 export { readSeparation } from './rules/apart/apart-form.js';
 export { entryLocation } from './station/entry-location.js';
@@ -167,3 +169,13 @@ export { mendOf, type Mend } from './limits/mend.js';
 export { playlistSongs, type PlaylistSong, type PlaylistSongs } from './limits/playlist-entries.js';
 export { limitReport, type LimitReport } from './limits/report.js';
 export { isLimitRule, limitRules } from './limits/limit-rules.js';
+export { BackTest, type BackTestPlace, type BackTestResult } from './judge/back-test.js';
+export { weekDemand, type WeekDemand } from './headroom/demand.js';
+export {
+  HEADROOM_STATES,
+  headroomOf,
+  type Headroom,
+  type HeadroomState,
+  type HeadroomTrap,
+} from './headroom/headroom.js';
+export { relationsOf, type RuleRelation } from './headroom/relations.js';

@@ -1,4 +1,4 @@
-import type { AiredPlay, DaySummary, DeskData, LogRun, LogView, StaleLog } from '@fuller/contracts';
+import type { AiredPlay, DaySummary, DeskData, LogRun, LogView, RulesGround, StaleLog } from '@fuller/contracts';
 import {
   addDays,
   airedIds,
@@ -105,6 +105,14 @@ export class LogService {
   async deskData(stationId: string, date: string): Promise<DeskData> {
     const data = await this.stationData(stationId, date);
     return { data, items: await this.reader.shown.withIds(Object.values(data.categories).flat()) };
+  }
+
+  /** What rules are held against while they are typed. */
+  async rulesGround(stationId: string): Promise<RulesGround> {
+    const station = await this.store.read.findOne(StationEntity, { id: stationId });
+    if (!station) throw notFound('station', stationId);
+    const today = formatLocalDateTime(this.now(), station.timeZone).slice(0, 10);
+    return { data: await this.reader.data(stationId, today, { everyTag: true }) };
   }
 
   /** The hours of logs from today on that the clocks would make otherwise now. */

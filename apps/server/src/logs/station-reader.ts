@@ -31,6 +31,8 @@ export const HISTORY_DAYS = 28;
 
 /** What is to be among the data besides what clocks and logs name. */
 interface DataWishes {
+  /** The items with every tag, not only those that rules look at. */
+  readonly everyTag?: boolean;
   readonly filters?: readonly string[];
   readonly items?: readonly string[];
   /** Stands for the log of the date. */
@@ -67,9 +69,9 @@ export class StationReader {
   async data(
     stationId: string,
     date: string,
-    { filters = [], items = [], log }: DataWishes = {},
+    { filters = [], items = [], log, everyTag = false }: DataWishes = {},
   ): Promise<StationData> {
-    const ground = await this.ground(stationId);
+    const ground = await this.ground(stationId, everyTag);
     const [own, next] = await Promise.all([
       log ?? this.find(stationId, date).then((row) => (row ? docOf(row) : null)),
       this.find(stationId, addDays(date, 1)).then((row) => (row ? docOf(row) : null)),
@@ -88,8 +90,9 @@ export class StationReader {
     return this.logs.get(key, () => readLog(this.store.read, stationId, date));
   }
 
-  ground(stationId: string): Promise<Ground> {
-    return this.grounds.get(`${stationId} ${this.revisions.ground}`, () => this.readGround(stationId));
+  ground(stationId: string, everyTag = false): Promise<Ground> {
+    const key = `${stationId} ${this.revisions.ground} ${everyTag}`;
+    return this.grounds.get(key, () => this.readGround(stationId, everyTag));
   }
 
   /** The items of the ground and those of some ids that are not among them; the very same array for the same ids. */
@@ -109,7 +112,7 @@ export class StationReader {
     ]);
   }
 
-  private async readGround(stationId: string): Promise<Ground> {
+  private async readGround(stationId: string, everyTag: boolean): Promise<Ground> {
     const em = this.store.read;
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
@@ -123,7 +126,7 @@ export class StationReader {
     const families = new Set(
       rules.map(({ tag }) => tag).filter((tag) => !(ITEM_TAGS as readonly string[]).includes(tag)),
     );
-    const items = await this.withFurther(stationId, await scheduledItems(em, stationId, families), [
+    const items = await this.withFurther(stationId, await scheduledItems(em, stationId, everyTag ? null : families), [
       ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),
       ...plan.shows.flatMap((show) => show.announcementId ?? []),
     ]);

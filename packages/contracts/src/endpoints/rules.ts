@@ -1,6 +1,7 @@
 import { Created } from '../catalogue.js';
 import { CopyRules, DaypartPatch, NewDaypart, NewRule, RulePatch, RulesFile, RulesFileRequest } from '../rules.js';
 import { Change } from '../basics.js';
+import { RulesGround } from '../desk.js';
 import { OfStation, OneOfStation, endpoint } from './endpoint.js';
 
 export const rulesEndpoints = {
@@ -39,6 +40,14 @@ export const rulesEndpoints = {
     params: OfStation,
     body: CopyRules,
     answer: Change,
+  }),
+  rulesGround: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/rules/ground',
+    summary: 'What rules are held against: the week, the library with every tag, and the plays of four weeks',
+    right: 'look',
+    params: OfStation,
+    answer: RulesGround,
   }),
   rulesFile: endpoint({
     method: 'get',

@@ -4,6 +4,8 @@ import { LIMIT_PERIOD_SECONDS, statutoryLimits, type Limit, type LimitOptions } 
 
 /** So many songs are looked at in a search before the best set found so far is taken. */
 const MOST_LOOKED_AT = 600_000;
+/** Sets of more songs than this are not searched for: there are too many. */
+const MOST_SEARCHED = 40;
 /** Songs that move up can come into one period with others that were this much further away, seconds. */
 const REACH_SECONDS = LIMIT_PERIOD_SECONDS + 3600;
 
@@ -46,7 +48,7 @@ export function mendOf(
   return { positions: [...whole.taken].sort((a, b) => a - b), smallest };
 }
 
-/** Songs, as places in the list, of which at least `excess` must go. */
+/** Songs, as ascending places in the list, of which at least `excess` must go. */
 interface Conflict {
   readonly places: readonly number[];
   readonly excess: number;
@@ -97,8 +99,9 @@ class LimitState {
   }
 
   around(group: readonly Conflict[]): readonly [number, number] {
-    const places = group.flatMap((one) => one.places);
-    return [this.startOf(Math.min(...places)) - REACH_SECONDS, this.startOf(Math.max(...places)) + REACH_SECONDS];
+    const first = group.reduce((least, one) => Math.min(least, firstOf(one)), Infinity);
+    const last = group.reduce((most, one) => Math.max(most, lastOf(one.places)), 0);
+    return [this.startOf(first) - REACH_SECONDS, this.startOf(last) + REACH_SECONDS];
   }
 
   /** What exceeds the limits as the list stands. */
@@ -135,7 +138,7 @@ class LimitState {
   /** The smallest set to take out, or a greedy one when the search takes too long. */
   mend(): Mend {
     const least = lowerBound(this.conflicts());
-    for (let most = least; this.lookedAt < MOST_LOOKED_AT; most++) {
+    for (let most = least; most <= MOST_SEARCHED && this.lookedAt < MOST_LOOKED_AT; most++) {
       const found = this.search(most, new Set());
       if (found) return { positions: this.positions(found), smallest: true };
     }
@@ -188,6 +191,10 @@ class LimitState {
   }
 }
 
+function firstOf({ places }: Conflict): number {
+  return elementAt(places, 0);
+}
+
 /** A song in whose place another one is to stand, which shares nothing with any. */
 function neutral({ entry }: KeyedEntry): KeyedEntry {
   return { entry, recording: '', subjects: { album: [], artist: [], set: [] } };
@@ -207,13 +214,13 @@ function lowerBound(conflicts: readonly Conflict[]): number {
 
 /** Conflicts near enough to each other that mending one may touch the other. */
 function groupsOf(conflicts: readonly Conflict[], startOf: (at: number) => number): Conflict[][] {
-  const sorted = [...conflicts].sort((a, b) => Math.min(...a.places) - Math.min(...b.places));
+  const sorted = [...conflicts].sort((a, b) => firstOf(a) - firstOf(b));
   const groups: Conflict[][] = [];
   let end = -Infinity;
   for (const one of sorted) {
-    if (startOf(Math.min(...one.places)) > end + REACH_SECONDS) groups.push([one]);
+    if (startOf(firstOf(one)) > end + REACH_SECONDS) groups.push([one]);
     else lastOf(groups).push(one);
-    end = Math.max(end, startOf(Math.max(...one.places)));
+    end = Math.max(end, startOf(lastOf(one.places)));
   }
   return groups;
 }

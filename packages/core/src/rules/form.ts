@@ -23,12 +23,28 @@ export interface AmountRange {
   readonly most: number;
 }
 
+/** A part of a sentence that a person can change in place. */
+export type SentencePart = 'subject' | 'amount' | 'window' | 'next' | 'first';
+/** A word of a sentence, or a part of it. */
+export type SentencePiece = { readonly words: string } | { readonly part: SentencePart };
+
+/** The pieces of a sentence such as `Keep {subject} at least {amount} apart`. */
+export function piecesOf(template: string): SentencePiece[] {
+  return template
+    .split(/\{(\w+)\}/)
+    .map((text, at): SentencePiece => (at % 2 === 1 ? { part: text as SentencePart } : { words: text.trim() }))
+    .filter((piece) => 'part' in piece || piece.words !== '');
+}
+
 /** A shape as people meet it: its sentence both ways, its amounts, and how the engine is told of it. */
 export interface RuleForm {
   /** Null where the shape has no amount. */
   readonly amount: AmountRange | null;
   readonly strengths: readonly RuleStrength[];
-  sentence(parts: RuleParts, names: RuleNames): string;
+  /** The sentence as words and parts, in order. */
+  readonly pieces: readonly SentencePiece[];
+  /** The amount as it stands in the sentence. */
+  amountPart(amount: number): string;
   /** Null where the text is of another shape. */
   read(text: RuleText): RuleRead | null;
   /** An amount in words. */

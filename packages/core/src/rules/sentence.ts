@@ -1,7 +1,9 @@
-import type { AmountRead, RuleRead } from './form.js';
+import { formatSpan } from '../time/span.js';
+import { readSeparation } from './apart/apart-form.js';
+import type { AmountRead, RuleRead, SentencePart } from './form.js';
 import { RULE_FORMS } from './forms.js';
 import type { RuleParts, RuleShape } from './rule.js';
-import { findMentions, type RuleNames } from './rule-words.js';
+import { findMentions, subjectText, tagName, valueName, type RuleNames } from './rule-words.js';
 
 /** A rule as a person reads it: “Keep the same artist at least 90 min apart, 60 min in Gold”. */
 export function ruleSentence(rule: RuleParts, names: RuleNames): string {
@@ -9,7 +11,36 @@ export function ruleSentence(rule: RuleParts, names: RuleNames): string {
   const exceptions = rule.exceptions
     .map((place) => `, ${form.amountText(place.amount)} in ${names.placeName(place)}`)
     .join('');
-  return `${form.sentence(rule, names)}${exceptions}`;
+  const words = form.pieces.map((piece) => ('words' in piece ? piece.words : partText(piece.part, rule, names)));
+  return `${words.join(' ')}${exceptions}`;
+}
+
+/** A part of a rule's sentence, as it stands in it. */
+export function partText(part: SentencePart, rule: RuleParts, names: RuleNames): string {
+  const valueOf = (value: string | null): string =>
+    `${tagName(rule.tag, names)} ${valueName(rule.tag, value ?? '', names)}`;
+  switch (part) {
+    case 'subject':
+      return subjectText(rule, names);
+    case 'amount':
+      return RULE_FORMS[rule.shape].amountPart(rule.amount);
+    case 'window':
+      return rule.windowSeconds === null ? 'an hour' : `in ${formatSpan(rule.windowSeconds)}`;
+    case 'first':
+      return valueOf(rule.value);
+    case 'next':
+      return valueOf(rule.followedBy);
+  }
+}
+
+/** The stretch a count is for, as typed: `an hour` of the clock (null), or any `3 h`. */
+export function readRuleWindow(
+  text: string,
+): { readonly ok: true; readonly windowSeconds: number | null } | { readonly ok: false; readonly why: string } {
+  const plain = text.trim().replace(/^(?:in|within|every|per)\s+/i, '');
+  if (/^(?:an?|the|one|each)?\s*(?:clock )?hour$/i.test(plain)) return { ok: true, windowSeconds: null };
+  const read = readSeparation(plain);
+  return read.ok ? { ok: true, windowSeconds: read.seconds } : read;
 }
 
 /** Shapes whose words tell them apart; a text that is of none of these is read as a separation. */

@@ -11,6 +11,7 @@ const SOME_MONDAY = '2001-01-01';
 export interface WeekSlot {
   readonly lineId: string;
   readonly clockId: string;
+  readonly showId: string | null;
   readonly categoryId: string;
   readonly filter: string;
   /** From Monday 00:00. */
@@ -32,7 +33,7 @@ export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup, monday?: strin
         const draw = line.kind === 'fill' ? null : drawOf(line);
         if (!draw) continue;
         const second = Math.floor((expectedStartMs - weekStart) / 1000);
-        slots.push({ ...draw, lineId: line.id, clockId: hour.clockId ?? '', second });
+        slots.push({ ...draw, lineId: line.id, clockId: hour.clockId ?? '', showId: hour.showId ?? null, second });
       }
     }
   }

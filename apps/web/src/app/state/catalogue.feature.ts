@@ -44,6 +44,8 @@ export interface CatalogueState {
   readonly shows: readonly ShowRow[];
   readonly dates: readonly DatePlanRow[];
   readonly draws: readonly DrawCount[];
+  readonly dayparts: Catalogue['dayparts'];
+  readonly limits: Catalogue['limits'];
   readonly families: Catalogue['families'];
   readonly items: number;
   readonly withoutCategory: number;
@@ -63,6 +65,8 @@ const initial: CatalogueState = {
   shows: [],
   dates: [],
   draws: [],
+  dayparts: [],
+  limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },
   families: [],
   items: 0,
   withoutCategory: 0,
@@ -96,6 +100,8 @@ export const catalogueFeature = createFeature({
       shows: catalogue.shows,
       dates: catalogue.dates,
       draws: catalogue.draws,
+      dayparts: catalogue.dayparts,
+      limits: catalogue.limits,
       families: catalogue.families,
       items: catalogue.items,
       withoutCategory: catalogue.withoutCategory,

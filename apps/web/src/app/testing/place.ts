@@ -73,6 +73,8 @@ export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
     dates: [],
     draws: [],
     rules: [],
+    dayparts: [],
+    limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },
     families: [],
     items: 0,
     withoutCategory: 0,

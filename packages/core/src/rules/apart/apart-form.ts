@@ -1,8 +1,7 @@
 import { readTime } from '../../time/read-time.js';
 import { formatSpan } from '../../time/span.js';
-import { instanceFields, onlyMention, partsOf, type RuleForm } from '../form.js';
+import { instanceFields, onlyMention, partsOf, type RuleForm, piecesOf } from '../form.js';
 import { LONGEST_SEPARATION } from '../rule.js';
-import { subjectText } from '../rule-words.js';
 
 /** Words around the parts; a colon or full stop only where it is no part of a number. */
 const FILLERS = /\b(?:keep|the|same|at least|apart|separate|separation|of|by|between|plays?|songs?)\b|[.:](?!\d)/g;
@@ -24,7 +23,8 @@ export function readSeparation(text: string): SeparationRead {
 export const apartForm: RuleForm = {
   amount: { unit: 'seconds', least: 1, most: LONGEST_SEPARATION },
   strengths: ['hard', 'soft'],
-  sentence: (parts, names) => `Keep ${subjectText(parts, names)} at least ${formatSpan(parts.amount)} apart`,
+  pieces: piecesOf('Keep {subject} at least {amount} apart'),
+  amountPart: formatSpan,
   read: (text) => {
     const about = onlyMention(text);
     if (!about.ok) return about;

@@ -6,9 +6,9 @@ import {
   readPlays,
   type AmountRange,
   type RuleForm,
+  piecesOf,
 } from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
-import { subjectText } from '../rule-words.js';
 
 const AT_LEAST = /\bat least\b|\bno (?:fewer|less) than\b|\bmin(?:imum)?\b(?! apart)/;
 const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
@@ -20,7 +20,8 @@ export const atLeastForm: RuleForm = {
   amount: AMOUNT,
   // An hour without enough that could play would leave every slot of it open, so it is a wish alone.
   strengths: ['soft'],
-  sentence: (parts, names) => `At least ${parts.amount} of ${subjectText(parts, names)} an hour`,
+  pieces: piecesOf('At least {amount} of {subject} an hour'),
+  amountPart: String,
   read: (text) => {
     if (!AT_LEAST.test(text.rest) || !AN_HOUR.test(text.rest) || /\bapart\b/.test(text.rest)) return null;
     const about = onlyMention(text);

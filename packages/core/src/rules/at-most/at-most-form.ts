@@ -1,4 +1,3 @@
-import { formatSpan } from '../../time/span.js';
 import { readSeparation } from '../apart/apart-form.js';
 import {
   instanceFields,
@@ -8,9 +7,9 @@ import {
   readPlays,
   type AmountRange,
   type RuleForm,
+  piecesOf,
 } from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
-import { subjectText } from '../rule-words.js';
 
 const AT_MOST = /\bat most\b|\bno more than\b|\bmax(?:imum)?\b|\bup to\b/;
 const AN_HOUR = /\b(?:an|per|each|every|in an|in one) hour\b|\bhourly\b/;
@@ -23,8 +22,8 @@ const AMOUNT: AmountRange = { unit: 'plays', least: 1, most: MOST_PLAYS };
 export const atMostForm: RuleForm = {
   amount: AMOUNT,
   strengths: ['hard', 'soft'],
-  sentence: (parts, names) =>
-    `At most ${parts.amount} of ${subjectText(parts, names)} ${windowText(parts.windowSeconds)}`,
+  pieces: piecesOf('At most {amount} of {subject} {window}'),
+  amountPart: String,
   read: (text) => {
     const window = WINDOW.exec(text.rest.trim());
     if (!AT_MOST.test(text.rest) || (!AN_HOUR.test(text.rest) && !window)) return null;
@@ -53,7 +52,3 @@ export const atMostForm: RuleForm = {
   }),
   reachSeconds: (rule) => rule.windowSeconds ?? 3600,
 };
-
-function windowText(seconds: number | null): string {
-  return seconds === null ? 'an hour' : `in ${formatSpan(seconds)}`;
-}

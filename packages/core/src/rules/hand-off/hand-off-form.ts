@@ -1,12 +1,11 @@
-import { instanceFields, type RuleForm } from '../form.js';
-import { tagName, valueName } from '../rule-words.js';
+import { instanceFields, type RuleForm, piecesOf } from '../form.js';
 
 /** Hand-offs as people meet them. */
 export const handOffForm: RuleForm = {
   amount: null,
   strengths: ['hard', 'soft'],
-  sentence: ({ tag, value, followedBy }, names) =>
-    `No ${tagName(tag, names)} ${valueName(tag, followedBy ?? '', names)} right after ${tagName(tag, names)} ${valueName(tag, value ?? '', names)}`,
+  pieces: piecesOf('No {next} right after {first}'),
+  amountPart: () => '',
   read: ({ mentions, rest }) => {
     if (!/\bafter\b/.test(rest)) return null;
     const [next, first] = mentions;

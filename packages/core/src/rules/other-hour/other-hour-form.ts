@@ -7,8 +7,8 @@ import {
   readCount,
   type AmountRange,
   type RuleForm,
+  piecesOf,
 } from '../form.js';
-import { subjectText } from '../rule-words.js';
 
 const SAME_HOUR = /\b(?:same|another|other|different) hour\b/;
 const MOST_DAYS = 28;
@@ -18,8 +18,8 @@ const AMOUNT: AmountRange = { unit: 'days', least: 1, most: MOST_DAYS };
 export const otherHourForm: RuleForm = {
   amount: AMOUNT,
   strengths: ['hard', 'soft'],
-  sentence: (parts, names) =>
-    `Keep ${subjectText(parts, names)} out of the same hour for ${countText(parts.amount, 'day')}`,
+  pieces: piecesOf('Keep {subject} out of the same hour for {amount}'),
+  amountPart: (amount) => countText(amount, 'day'),
   read: (text) => {
     if (!SAME_HOUR.test(text.rest)) return null;
     const about = onlyMention(text);

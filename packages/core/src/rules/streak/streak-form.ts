@@ -6,9 +6,9 @@ import {
   readPlays,
   type AmountRange,
   type RuleForm,
+  piecesOf,
 } from '../form.js';
 import { MOST_PLAYS } from '../rule.js';
-import { subjectText } from '../rule-words.js';
 
 const IN_A_ROW = /\bin a row\b|\bin succession\b|\bback to back\b/;
 
@@ -18,7 +18,8 @@ const AMOUNT: AmountRange = { unit: 'plays', least: 1, most: MOST_PLAYS };
 export const streakForm: RuleForm = {
   amount: AMOUNT,
   strengths: ['hard', 'soft'],
-  sentence: (parts, names) => `At most ${parts.amount} of ${subjectText(parts, names)} in a row`,
+  pieces: piecesOf('At most {amount} of {subject} in a row'),
+  amountPart: String,
   read: (text) => {
     if (!IN_A_ROW.test(text.rest)) return null;
     const about = onlyMention(text);

@@ -23,12 +23,12 @@ interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'm
 
 /**
  * Items of a station that stand in a category or have been played, with what generation looks at, main artist first;
- * of tag families only those named.
+ * of tag families only those named, or all.
  */
 export async function scheduledItems(
   em: Em,
   stationId: string,
-  families: ReadonlySet<string>,
+  families: ReadonlySet<string> | null,
 ): Promise<ScheduledItem[]> {
   const rows = await rowsOf<ScheduledRow>(
     em,
