@@ -51,7 +51,7 @@ import {
   VALE,
   valeWeek,
 } from './set-up.js';
-import { RULES } from './rules.js';
+import { DAYPARTS, RULES } from './rules.js';
 
 const SEED = 971;
 const ZONE = 'Europe/Dublin';
@@ -183,16 +183,19 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
       ]);
       await changes.insert(
         'rule',
-        RULES.map((rule, position) => ({
-          ...rule,
+        RULES.map((rule, position) => ({ ...rule, position })),
+      );
+      await changes.insert(
+        'daypart',
+        DAYPARTS.map((daypart, position) => ({
+          ...daypart,
           revision: 1,
-          scope: 'group',
-          stationId: null,
-          shape: 'apart',
-          resting: false,
+          stationId: VALE,
+          nameKey: nameKey(daypart.name),
           position,
         })),
       );
+      await changes.insert('limitPack', [{ id: VALE, revision: 1, applies: true, strict: false, exemptAlbums: [] }]);
       await changes.insert(
         'pool',
         POOLS.map((pool, position) => ({

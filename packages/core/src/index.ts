@@ -122,7 +122,7 @@ export {
 } from './rules/rule.js';
 export { daypartsAt, type Daypart } from './rules/daypart.js';
 export { faultOfRule, partText, readRuleAmount, readRuleSentence, readRuleWindow, ruleSentence } from './rules/sentence.js';
-export { ruleNames, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
+export { ruleNames, subjectText, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
 export type { SentencePart } from './rules/form.js';
 export { RULE_EXAMPLES, RULE_PRESETS, type RulePreset } from './rules/presets.js';
 export { RULE_FORMS } from './rules/forms.js';

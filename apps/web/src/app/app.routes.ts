@@ -74,6 +74,11 @@ export const appRoutes: Routes = [
         title: 'Rules · Fuller',
         loadComponent: () => import('./rules/rules-page').then((m) => m.RulesPage),
       },
+      {
+        path: 'rules/limits',
+        title: 'Statutory limits · Fuller',
+        loadComponent: () => import('./rules/limits-page').then((m) => m.LimitsPage),
+      },
       { path: 'logs', title: 'Logs · Fuller', loadComponent: () => import('./logs/logs-page').then((m) => m.LogsPage) },
       {
         path: 'logs/:date',

@@ -2,19 +2,14 @@ import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { LogItem } from '@fuller/contracts';
 import type { Candidate, DailyLog, StationData, Strain } from '@fuller/core';
 import { Api } from '../shared/api/api';
+import { WorkerCalls } from '../shared/worker-calls';
 
-type Question =
+/** What the worker is asked. */
+export type DeskQuestion =
   | { readonly ask: 'begin'; readonly data: StationData }
+  | { readonly ask: 'turn off'; readonly rulesOff: readonly string[] }
   | { readonly ask: 'candidates'; readonly key: number; readonly log: DailyLog | null; readonly entryId: string }
   | { readonly ask: 'strains'; readonly key: number; readonly log: DailyLog | null };
-/** What the worker is asked. */
-export type DeskQuestion = Question & { readonly id: number };
-/** What it answers. */
-export interface DeskAnswer {
-  readonly id: number;
-  readonly value?: Candidate[] | Strain[] | null;
-  readonly error?: string;
-}
 
 /** An item that could stand in a slot, as it is shown. */
 export interface CandidateRow extends Candidate {
@@ -25,25 +20,17 @@ export interface CandidateRow extends Candidate {
 @Injectable()
 export class DeskEngine implements OnDestroy {
   private readonly api = inject(Api);
-  private readonly worker = new Worker(new URL('./desk.worker', import.meta.url), { type: 'module' });
-  private readonly waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
-  private asked = 0;
+  private readonly calls = new WorkerCalls<DeskQuestion>(
+    new Worker(new URL('./desk.worker', import.meta.url), { type: 'module' }),
+  );
   private key = 0;
   private sent: DailyLog | null = null;
+  private rulesOff: readonly string[] = [];
   private day = '';
   private ready: Promise<ReadonlyMap<string, LogItem>> | null = null;
 
-  constructor() {
-    this.worker.addEventListener('message', ({ data: { id, value, error } }: MessageEvent<DeskAnswer>) => {
-      const waiting = this.waiting.get(id);
-      this.waiting.delete(id);
-      if (error === undefined) waiting?.resolve(value);
-      else waiting?.reject(new Error(error));
-    });
-  }
-
   ngOnDestroy(): void {
-    this.worker.terminate();
+    this.calls.end();
   }
 
   /** To be told when anything but the day's own log may have changed: it is asked for again when next needed. */
@@ -54,7 +41,7 @@ export class DeskEngine implements OnDestroy {
   /** The items of a slot's category, those that break nothing first, longest rest first. */
   async candidates(stationId: string, log: DailyLog, entryId: string): Promise<CandidateRow[]> {
     const items = await this.begun(stationId, log.date);
-    const found = (await this.ask({ ask: 'candidates', ...this.told(log), entryId })) as Candidate[];
+    const found = await this.calls.ask<Candidate[]>({ ask: 'candidates', ...this.told(log), entryId });
     return found.flatMap((candidate) => {
       const item = items.get(candidate.itemId);
       return item ? [{ ...candidate, item }] : [];
@@ -64,7 +51,14 @@ export class DeskEngine implements OnDestroy {
   /** The strains of a log of the day, and the items that may stand in it. */
   async judge(stationId: string, log: DailyLog): Promise<{ strains: Strain[]; items: ReadonlyMap<string, LogItem> }> {
     const items = await this.begun(stationId, log.date);
-    return { strains: (await this.ask({ ask: 'strains', ...this.told(log) })) as Strain[], items };
+    return { strains: await this.calls.ask<Strain[]>({ ask: 'strains', ...this.told(log) }), items };
+  }
+
+  /** From now on some rules are not looked at. */
+  async turnOff(rulesOff: readonly string[]): Promise<void> {
+    this.rulesOff = rulesOff;
+    this.sent = null;
+    if (this.ready) await this.calls.ask({ ask: 'turn off', rulesOff });
   }
 
   /** A log is sent once and then named by its number. */
@@ -86,19 +80,12 @@ export class DeskEngine implements OnDestroy {
     try {
       const { data, items } = await this.api.deskData({ stationId, date });
       this.sent = null;
-      await this.ask({ ask: 'begin', data });
+      await this.calls.ask({ ask: 'begin', data });
+      if (this.rulesOff.length > 0) await this.calls.ask({ ask: 'turn off', rulesOff: this.rulesOff });
       return new Map(items.map((item) => [item.id, item]));
     } catch (error) {
       this.forget();
       throw error;
     }
-  }
-
-  private ask(question: Question): Promise<unknown> {
-    return new Promise((resolve, reject) => {
-      const id = ++this.asked;
-      this.waiting.set(id, { resolve, reject });
-      this.worker.postMessage({ ...question, id });
-    });
   }
 }

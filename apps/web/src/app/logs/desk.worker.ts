@@ -1,7 +1,9 @@
 /// <reference lib="webworker" />
-import { LogInspector, StationModel, type DailyLog } from '@fuller/core';
-import type { DeskAnswer, DeskQuestion } from './desk-engine';
+import { LogInspector, StationModel, type DailyLog, type StationData } from '@fuller/core';
+import { answerQuestions } from '../shared/worker-calls';
+import type { DeskQuestion } from './desk-engine';
 
+let data: StationData | null = null;
 let model: StationModel | null = null;
 let inspected: { readonly key: number; readonly inspector: LogInspector } | null = null;
 
@@ -13,19 +15,23 @@ function inspectorOf(key: number, log: DailyLog | null): LogInspector {
 }
 
 /** The engine beside the log desk: judges logs without asking the server. */
-addEventListener('message', ({ data: question }: MessageEvent<DeskQuestion>) => {
-  const answer = (value: DeskAnswer): void => postMessage(value);
-  try {
-    if (question.ask === 'begin') {
-      model = new StationModel(question.data);
+answerQuestions((question: DeskQuestion) => {
+  switch (question.ask) {
+    case 'begin':
+      data = question.data;
+      model = new StationModel(data);
       inspected = null;
-      answer({ id: question.id, value: null });
-      return;
+      return null;
+    case 'turn off': {
+      // What is worked out from items and plays is shared with the model before.
+      const { rulesOff } = question;
+      if (data) model = new StationModel({ ...data, rules: data.rules.filter(({ id }) => !rulesOff.includes(id)) });
+      inspected = null;
+      return null;
     }
-    const inspector = inspectorOf(question.key, question.log);
-    const value = question.ask === 'candidates' ? inspector.candidates(question.entryId) : inspector.strains();
-    answer({ id: question.id, value });
-  } catch (error) {
-    answer({ id: question.id, error: error instanceof Error ? error.message : String(error) });
+    case 'candidates':
+      return inspectorOf(question.key, question.log).candidates(question.entryId);
+    case 'strains':
+      return inspectorOf(question.key, question.log).strains();
   }
 });

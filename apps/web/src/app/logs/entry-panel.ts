@@ -12,8 +12,16 @@ import {
 import { Textarea } from 'primeng/textarea';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
-import type { RuleRow, Station } from '@fuller/contracts';
-import { foldText, formatAirTime, formatDuration, formatSpan, type DailyLog, type LogEntry } from '@fuller/core';
+import type { Station } from '@fuller/contracts';
+import {
+  foldText,
+  formatAirTime,
+  formatDuration,
+  formatSpan,
+  type DailyLog,
+  type LogEntry,
+  type Rule,
+} from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
@@ -44,7 +52,7 @@ export class EntryPanel {
   /** The whole log it stands in. */
   readonly log = input.required<DailyLog>();
   private readonly words = inject(RuleNamesOfStation);
-  readonly rules = input.required<Readonly<Record<string, RuleRow | undefined>>>();
+  readonly rules = input.required<Readonly<Record<string, Rule | undefined>>>();
   readonly replace = output<string | null>();
   readonly lock = output<boolean>();
   readonly noted = output<string>();

@@ -57,6 +57,7 @@ async function desk(log: DailyLog | null = LOG) {
     items: ['s1', 's2', 's3'].map(item),
     strains: [{ entryId: 'b-60', ruleId: 'artist', by: 600 }],
   } as unknown as LogView;
+  const off: (readonly string[])[] = [];
   const place = openPlace(LogDesk, {
     catalogue: {
       rules: [
@@ -74,12 +75,19 @@ async function desk(log: DailyLog | null = LOG) {
     },
     providers: [
       LogDocument,
-      { provide: DeskEngine, useValue: { judge: async () => ({ strains: [], items: new Map() }), forget: () => {} } },
+      {
+        provide: DeskEngine,
+        useValue: {
+          judge: async () => ({ strains: [], items: new Map() }),
+          forget: () => {},
+          turnOff: async (ids: readonly string[]) => void off.push(ids),
+        },
+      },
     ],
   });
   await place.store.openDay('vale', '2026-11-24');
   const edits = () => place.server.asked('editLog').map(({ body }) => (body as { edit: HandEdit }).edit);
-  return { ...place, edits };
+  return { ...place, edits, off };
 }
 
 describe('the log desk', () => {
@@ -87,6 +95,23 @@ describe('the log desk', () => {
     const { store } = await desk();
     expect(store.status()).toBe('ready');
     expect(store.tally()).toMatchObject({ slots: 5, open: 1, strained: 1, wishes: 0 });
+  });
+
+  it('leaves the marks of a rule that is off out at once, and the rule out of a run that is started', async () => {
+    const { store, server, off, settle } = await desk();
+    expect(store.ruleChoices()).toEqual([
+      { id: 'artist', words: 'Keep the same artist at least 90 min apart', on: true },
+    ]);
+    store.turnRule('artist', false);
+    expect([store.tally().strained, store.ruleChoices()[0]!.on]).toEqual([0, false]);
+    store.generate(1, 'all');
+    await settle();
+    expect(server.asked('generate')).toMatchObject([{ body: { from: '2026-11-24', rulesOff: ['artist'] } }]);
+    store.turnRule('artist', true);
+    expect([store.tally().strained, off]).toEqual([1, [['artist'], []]]);
+    server.answers['logRuns'] = () => [{ seed: 3 }];
+    await store.readRuns();
+    expect(store.runs()).toEqual([{ seed: 3 }]);
   });
 
   it('goes from entry to entry past the heads of hours, and stays at the ends', async () => {

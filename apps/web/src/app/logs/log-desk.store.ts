@@ -1,7 +1,7 @@
 import { computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { AiredPlay } from '@fuller/contracts';
-import { expandDay, isDate, type DailyLog } from '@fuller/core';
+import type { AiredPlay, LogRun } from '@fuller/contracts';
+import { expandDay, isDate, type DailyLog, isLimitRule } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { filter } from 'rxjs';
@@ -24,28 +24,52 @@ interface DeskState {
   readonly activeId: string | null;
   /** What a day without a log has played. */
   readonly aired: readonly AiredPlay[];
+  /** Rules that are not looked at here, and not kept in a run that is started here. */
+  readonly rulesOff: readonly string[];
+  /** What runs over the day were asked for, the latest first. */
+  readonly runs: readonly LogRun[];
 }
 
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
 export const LogDesk = signalStore(
-  withState<DeskState>({ date: null, activeId: null, aired: [] }),
+  withState<DeskState>({ date: null, activeId: null, aired: [], rulesOff: [], runs: [] }),
   withProps((_, store = inject(Store), document = inject(LogDocument)) => ({
     view: document.view,
     /** Whether the log of the day is loading, there is none, it is ready, or cannot be shown. */
     status: document.state,
     message: document.message,
     station: store.selectSignal(catalogueFeature.selectStation),
-    rules: store.selectSignal(catalogueFeature.selectRuleMap),
+    _dayparts: store.selectSignal(catalogueFeature.selectDayparts),
+    _limits: store.selectSignal(catalogueFeature.selectLimits),
     _stationId: store.selectSignal(catalogueFeature.selectStationId),
     _categories: store.selectSignal(catalogueFeature.selectCategoryMap),
     _plan: store.selectSignal(catalogueFeature.selectAirPlan),
     _jobs: store.selectSignal(jobsFeature.selectAllJobs),
   })),
-  withComputed(({ view, rules, _categories }, words = inject(RuleNamesOfStation)) => ({
+  withComputed(({ view, rulesOff, _categories, _dayparts, _limits }, words = inject(RuleNamesOfStation)) => ({
+    rules: words.byId,
     log: computed(() => (view()?.log ?? null) as DailyLog | null),
+    /** Every rule that applies, with whether it is looked at here. */
+    ruleChoices: computed(() => {
+      const off = new Set(rulesOff());
+      return Object.values(words.byId())
+        .filter((rule) => rule !== undefined && !rule.resting && (_limits().applies || !isLimitRule(rule.id)))
+        .map((rule) => ({ id: rule!.id, words: words.sentence(rule!.id), on: !off.has(rule!.id) }));
+    }),
     rows: computed<LogRow[]>(() => {
       const shown = view();
-      return shown ? logRows(shown, { categories: _categories(), rules: rules(), words: words.names() }).rows : [];
+      const off = new Set(rulesOff());
+      return shown
+        ? logRows(
+            off.size === 0 ? shown : { ...shown, strains: shown.strains.filter(({ ruleId }) => !off.has(ruleId)) },
+            {
+              categories: _categories(),
+              rules: words.byId(),
+              dayparts: _dayparts(),
+              words: words.names(),
+            },
+          ).rows
+        : [];
     }),
   })),
   withComputed(({ rows, activeId, date, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
@@ -92,7 +116,7 @@ export const LogDesk = signalStore(
   }),
   withMethods((store) => {
     const document = inject(LogDocument);
-    const [api, changes, runs] = [inject(Api), inject(Changes), inject(GenerateRuns)];
+    const [api, changes, runs, engine] = [inject(Api), inject(Changes), inject(GenerateRuns), inject(DeskEngine)];
     /** The item slot that is chosen; null where another row is, or none. */
     const chosenPick = () => {
       const entry = store.chosen()?.entry;
@@ -160,7 +184,20 @@ export const LogDesk = signalStore(
         more: { answers?: Record<string, string>; replaceByHand?: true } = {},
       ): void {
         const date = store.date();
-        if (date) void runs.start(date, days, only, more);
+        if (date) void runs.start(date, days, only, { ...more, rulesOff: [...store.rulesOff()] });
+      },
+      /** Looks at a rule or not: marks change at once, and a run that is started here leaves out what is off. */
+      turnRule(id: string, on: boolean): void {
+        patchState(store, ({ rulesOff }) => ({
+          rulesOff: on ? rulesOff.filter((one) => one !== id) : [...rulesOff, id],
+        }));
+        void engine.turnOff(store.rulesOff());
+      },
+      async readRuns(): Promise<void> {
+        const [stationId, date] = [store._stationId(), store.date()];
+        if (!stationId || !date) return;
+        const runs = await api.logRuns({ stationId, date }).catch(() => []);
+        if (store.date() === date) patchState(store, { runs });
       },
       cancelRun(): void {
         const job = store.running();

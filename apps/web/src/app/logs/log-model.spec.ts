@@ -71,7 +71,7 @@ const view = {
 } as unknown as LogView;
 
 describe('the rows of the log desk', () => {
-  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule }, words });
+  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule }, dayparts: [], words });
   const entry = (id: string): EntryRow => rows.find((row) => row.id === id) as EntryRow;
 
   it('begin an hour with its heading, its open slots and its strains', () => {
@@ -119,7 +119,7 @@ describe('the rows of the log desk', () => {
       ...view,
       log: { ...view.log, hours: [{ ...hour, entries: [slot('a-0', 'x'), left, hard] }] },
     } as unknown as LogView;
-    const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule }, words });
+    const { rows: own } = logRows(cut, { categories: { gold: category }, rules: { r: rule }, dayparts: [], words });
     const at = (id: string): EntryRow => own.find((row) => row.id === id) as EntryRow;
     expect([at('a-0').cutMs, at('h-0').cutMs, at('h-0').startMs]).toEqual([80_000, 0, 100_000]);
     expect(isMatter(at('s-0'))).toBe(false);
@@ -141,7 +141,7 @@ describe('the rows of the log desk', () => {
 
   it('tells a wish that is not kept apart from a broken must, and leaves it out of what is to be reviewed', () => {
     const wish: RuleRow = { ...rule, strength: 'soft', rank: 1 };
-    const { rows: wished } = logRows(view, { categories: { gold: category }, rules: { r: wish }, words });
+    const { rows: wished } = logRows(view, { categories: { gold: category }, rules: { r: wish }, dayparts: [], words });
     const row = wished.find(({ id }) => id === 'c-0') as EntryRow;
     expect(row.strains).toMatchObject([{ strength: 'wish' }]);
     expect([isMatter(row), isMatter(entry('c-0'))]).toEqual([false, true]);

@@ -1,4 +1,4 @@
-import type { CategoryRow, LogItem, LogView, RuleRow } from '@fuller/contracts';
+import type { CategoryRow, LogItem, LogView } from '@fuller/contracts';
 import {
   elementAt,
   lookUp,
@@ -9,11 +9,14 @@ import {
   RULE_FORMS,
   tagName,
   valueName,
+  weekdayOf,
   type ChosenWhy,
   type DailyLog,
+  type Daypart,
   type LogEntry,
   type LogHour,
   type LogTiming,
+  type Rule,
   type RuleLocation,
   type RuleNames,
   type Silence,
@@ -69,7 +72,8 @@ export interface EntryRow {
 
 interface Names {
   readonly categories: Readonly<Record<string, CategoryRow | undefined>>;
-  readonly rules: Readonly<Record<string, RuleRow | undefined>>;
+  readonly rules: Readonly<Record<string, Rule | undefined>>;
+  readonly dayparts: readonly Daypart[];
   /** What sentences of rules call things. */
   readonly words: RuleNames;
 }
@@ -77,7 +81,7 @@ interface Names {
 const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null, daypartIds: [] };
 
 /** How a strain is told: `artist 42 of 60 min`, `tempo slow 1 too many`. */
-export function strainWords(rule: RuleRow | undefined, by: number, at: RuleLocation, names: RuleNames): string {
+export function strainWords(rule: Rule | undefined, by: number, at: RuleLocation, names: RuleNames): string {
   if (!rule) return 'a deleted rule broken';
   const nameOf = (value: string): string => valueName(rule.tag, value, names);
   if (rule.shape === 'handOff') return `${nameOf(rule.followedBy ?? '')} after ${nameOf(rule.value ?? '')}`;
@@ -106,7 +110,7 @@ function takes(item: LogItem | null | undefined): number {
 /** The rows of a log in order, with times and strains. */
 export function logRows(
   view: LogView,
-  { categories, rules, words: names }: Names,
+  { categories, rules, dayparts, words: names }: Names,
 ): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
@@ -115,8 +119,9 @@ export function logRows(
     averageOfSlot: ({ categoryId }) => categories[categoryId]?.averageMs ?? 0,
   });
   const strains = new Map<string, StrainWords[]>();
+  const at = { weekday: weekdayOf(log.date), dayparts };
   const locations = new Map(
-    log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entryLocation(entry, hour)])),
+    log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entryLocation(entry, hour, at)])),
   );
   for (const { entryId, ruleId, by } of view.strains) {
     const words = strainWords(rules[ruleId], by, locations.get(entryId) ?? NOWHERE, names);

@@ -1,3 +1,4 @@
+import { FormsModule } from '@angular/forms';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -11,8 +12,9 @@ import {
 } from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
+import { Checkbox } from 'primeng/checkbox';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
+import { addDays, formatAirTime, formatDuration, isDate, formatLocalDateTime } from '@fuller/core';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
 import { Scroller } from 'primeng/scroller';
@@ -44,6 +46,8 @@ const MOST_FRAMES = 120;
   selector: 'f-logs-page',
   imports: [
     ButtonDirective,
+    Checkbox,
+    FormsModule,
     InputText,
     Scroller,
     RouterLink,
@@ -213,6 +217,13 @@ export class LogsPage {
 
   private focusList(): void {
     this.host.nativeElement.querySelector<HTMLElement>('.rows')?.focus();
+  }
+
+  /** When a run was, on the station's clock. */
+  protected runTime(atMs: number): string {
+    return formatLocalDateTime(atMs, this.desk.station()?.timeZone ?? 'UTC')
+      .slice(5, 16)
+      .replace('T', ' ');
   }
 
   protected clock(ms: number): string {

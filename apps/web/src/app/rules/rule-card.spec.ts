@@ -1,104 +1,108 @@
-import { describe, expect, it } from '@jest/globals';
-import { provideZonelessChangeDetection } from '@angular/core';
-import { TestBed } from '@angular/core/testing';
+import { beforeAll, describe, expect, it } from '@jest/globals';
 import type { Catalogue, RuleRow } from '@fuller/contracts';
-import { provideState, provideStore, Store } from '@ngrx/store';
-import { catalogueActions, catalogueFeature } from '../state/catalogue.feature';
+import { openPage, type Page } from '../testing/place';
 import { ruleRow } from '../testing/rows';
 import { RuleCard, type RuleChange } from './rule-card';
 
-const rule: RuleRow = ruleRow('r', { exceptions: [{ kind: 'category', id: 'gold', amount: 3600 }] });
+const families = [{ id: 'Tempo', name: 'Tempo', values: ['slow', 'fast'], codes: {} }];
+const categories = [
+  { id: 'gold', name: 'Gold', music: true, pool: false, position: 1 },
+] as unknown as Catalogue['categories'];
+const show = (more: Partial<RuleRow> = {}): Promise<Page> =>
+  openPage(RuleCard, { rule: ruleRow('a', more) }, { catalogue: { families, categories } });
+const changes = (page: Page): RuleChange[] =>
+  page.emitted.filter(([output]) => output === 'changed').map(([, change]) => change as RuleChange);
+const subject = (page: Page): string | undefined =>
+  page
+    .all('p-select')
+    .map((one) => one.textContent?.trim())
+    .join(' / ');
 
-async function show(one: RuleRow) {
-  TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), provideStore(), provideState(catalogueFeature)],
+beforeAll(() => {
+  // The select measures itself.
+  Object.assign(globalThis, {
+    ResizeObserver: class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
   });
-  const catalogue = {
-    station: { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' },
-    categories: [{ id: 'gold', name: 'Gold', position: 1 }],
-    clocks: [],
-    shows: [],
-    dates: [],
-    rules: [one],
-    groups: [],
-    families: [{ id: 'Tempo', name: 'Tempo', values: ['slow', 'fast'] }],
-  } as unknown as Catalogue;
-  TestBed.inject(Store).dispatch(catalogueActions.loaded({ catalogue }));
-  const fixture = TestBed.createComponent(RuleCard);
-  fixture.componentRef.setInput('rule', one);
-  const changes: RuleChange[] = [];
-  fixture.componentInstance.change.subscribe((change) => changes.push(change));
-  await fixture.whenStable();
-  const host = fixture.nativeElement as HTMLElement;
-  const type = async (field: HTMLInputElement, text: string) => {
-    field.dispatchEvent(new Event('focus'));
-    field.value = text;
-    field.dispatchEvent(new Event('input'));
-    field.dispatchEvent(new Event('blur'));
-    await fixture.whenStable();
-  };
-  return { host, changes, type, fixture };
-}
+});
 
 describe('the card of a rule', () => {
-  it('edits a separation by its parts, and keeps what is refused in its field with the reason', async () => {
-    const { host, changes, type } = await show(rule);
-    const distance = host.querySelector<HTMLInputElement>('[aria-label="Distance"]')!;
-    expect(distance.value).toBe('90 min');
-    await type(distance, '2 h');
-    await type(distance, 'soonish');
-    expect(changes).toEqual([{ amount: 7200 }]);
-    expect(distance.value).toBe('soonish');
-    expect(host.querySelector('[role=alert]')?.textContent).toContain('“soonish” is not a time');
+  it.each([
+    [{}, 'Keep the same artist at least 90 min apart', 'the same artist'],
+    [{ shape: 'streak', tag: 'Tempo', value: 'slow', amount: 2 }, 'At most 2 of tempo slow in a row', 'tempo slow'],
+    [{ shape: 'atMost', amount: 2, windowSeconds: 10_800 }, 'At most 2 of the same artist in 3 h', 'the same artist'],
+    [
+      { shape: 'atLeast', tag: 'category', value: 'gold', amount: 1 },
+      'At least 1 of category Gold an hour',
+      'category Gold',
+    ],
+    [
+      { shape: 'handOff', tag: 'Tempo', value: 'slow', followedBy: 'fast', amount: 0 },
+      'No tempo fast right after tempo slow',
+      'tempo fast / tempo slow',
+    ],
+    [
+      { shape: 'otherHour', tag: 'title', amount: 3 },
+      'Keep the same title out of the same hour for 3 days',
+      'the same title',
+    ],
+  ] as [Partial<RuleRow>, string, string][])(
+    'tells %j as a sentence of words and parts',
+    async (rule, sentence, chosen) => {
+      const page = await show(rule);
+      expect(page.host.getAttribute('aria-label')).toBe(sentence);
+      expect(subject(page)).toBe(chosen);
+    },
+  );
+
+  it('takes an amount as people type it, and keeps what is none in its field with the reason', async () => {
+    const page = await show();
+    await page.type('[aria-label="Amount"]', '2 h');
+    await page.type('[aria-label="Amount"]', 'soonish');
+    expect(changes(page)).toEqual([{ amount: 7200 }]);
+    expect(page.find<HTMLInputElement>('[aria-label="Amount"]').value).toBe('soonish');
+    expect(page.text('[role=alert]')).toContain('“soonish” is not a time');
   });
 
-  it('changes and removes the distance of a category', async () => {
-    const { host, changes, type } = await show(rule);
-    await type(host.querySelector<HTMLInputElement>('[aria-label="Distance in Gold"]')!, '30 min');
-    host.querySelector<HTMLButtonElement>('[aria-label="Remove the exception in Gold"]')!.click();
-    expect(changes).toEqual([{ exceptions: [{ kind: 'category', id: 'gold', amount: 1800 }] }, { exceptions: [] }]);
+  it.each([
+    ['streak', '0', 'out of range'],
+    ['streak', '10000', 'out of range'],
+    ['streak', 'many', 'not a number'],
+    ['otherHour', '90 days', 'out of range'],
+    ['apart', '29 days', 'at most 28 days'],
+  ] as const)('refuses for %s the amount “%s”', async (shape, text, why) => {
+    const page = await show({ shape, amount: 3 });
+    await page.type('[aria-label="Amount"]', text);
+    expect([changes(page), page.text('[role=alert]')]).toEqual([[], expect.stringContaining(why)]);
   });
 
-  it('edits every other shape as the sentence it is', async () => {
-    const streak: RuleRow = { ...rule, shape: 'streak', tag: 'Tempo', value: 'slow', amount: 2, exceptions: [] };
-    const { host, changes, type } = await show(streak);
-    const sentence = host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!;
-    expect(sentence.value).toBe('At most 2 of tempo slow in a row');
-    await type(sentence, 'at most 3 fast in a row');
-    expect(changes).toEqual([expect.objectContaining({ shape: 'streak', value: 'fast', amount: 3 })]);
-    await type(sentence, 'at most many fast in a row');
-    expect(changes).toHaveLength(1);
-    expect(host.querySelector('[role=alert]')?.textContent).toContain('Say how many');
+  it('takes a stretch of time, or the hour of the clock', async () => {
+    const page = await show({ shape: 'atMost', amount: 2, windowSeconds: 10_800 });
+    await page.type('[aria-label="In which stretch of time"]', 'in 90 min');
+    await page.type('[aria-label="In which stretch of time"]', 'an hour');
+    await page.type('[aria-label="In which stretch of time"]', 'a while');
+    expect(changes(page)).toEqual([{ windowSeconds: 5400 }, { windowSeconds: null }]);
+    expect(page.text('[role=alert]')).toContain('a while');
   });
 
-  it('shows the exceptions of every other shape below its sentence, which can still be edited', async () => {
-    const streak: RuleRow = { ...rule, shape: 'streak', tag: 'Tempo', value: 'slow', amount: 2 };
-    const own = { ...streak, exceptions: [{ kind: 'category' as const, id: 'gold', amount: 3 }] };
-    const { host, changes, type } = await show(own);
-    const sentence = host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!;
-    expect(sentence.value).toBe('At most 2 of tempo slow in a row');
-    expect(host.querySelector('.exception')?.textContent).toMatch(/in Gold\s+3/);
-    await type(sentence, 'At most 4 of tempo slow in a row');
-    expect(changes).toEqual([expect.objectContaining({ shape: 'streak', amount: 4 })]);
-    expect(changes[0]).not.toHaveProperty('exceptions');
-  });
-
-  it('makes a wish of what can be a wish alone', async () => {
-    const atMost: RuleRow = { ...rule, shape: 'atMost', tag: 'Tempo', value: 'slow', amount: 4, exceptions: [] };
-    const { host, changes, type } = await show(atMost);
-    await type(
-      host.querySelector<HTMLInputElement>('[aria-label="The rule as a sentence"]')!,
-      'at least 2 slow an hour',
-    );
-    expect(changes[0]).toMatchObject({ shape: 'atLeast', amount: 2, strength: 'soft', rank: 1 });
-  });
-
-  it('rests and goes by its buttons', async () => {
-    const { host, changes, fixture } = await show(rule);
-    let removed = 0;
-    fixture.componentInstance.remove.subscribe(() => removed++);
-    [...host.querySelectorAll('button')].find((button) => button.textContent?.includes('Rest'))!.click();
-    host.querySelector<HTMLButtonElement>('[aria-label^="Delete the rule"]')!.click();
-    expect([changes, removed]).toEqual([[{ resting: true }], 1]);
+  it('tells where it applies, what differs where, and why it is there', async () => {
+    const gold = { kind: 'category' as const, id: 'gold' };
+    const page = await show({
+      places: [gold],
+      exceptions: [
+        { ...gold, amount: 1800 },
+        { kind: 'clock', id: 'ghost', amount: 60 },
+      ],
+      note: 'Calm',
+    });
+    expect(page.all('.where').map((one) => one.textContent)).toEqual([
+      'Only in Gold',
+      'In Gold 30 min',
+      'In a deleted clock 1 min',
+    ]);
+    expect(page.text('.note')).toBe('Calm');
   });
 });

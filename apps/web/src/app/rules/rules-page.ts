@@ -1,145 +1,198 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { InputText } from 'primeng/inputtext';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import type { RuleRow, RulesFile } from '@fuller/contracts';
+import {
+  RULE_EXAMPLES,
+  RULE_PRESETS,
+  ruleSentence,
+  type Headroom,
+  type RulePlace,
+  type RulePreset,
+} from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
-import type { RuleRow } from '@fuller/contracts';
+import { InputText } from 'primeng/inputtext';
+import { Popover } from 'primeng/popover';
+import { SelectButton } from 'primeng/selectbutton';
 import { KeysHelp } from '../frame/keys-help';
+import { Api } from '../shared/api/api';
+import { Notices } from '../shared/notices';
+import { Icon } from '../shared/ui/icon';
+import { Inspector } from '../shared/ui/inspector';
+import { nextColumn, type ColumnKey } from './columns';
+import { Dayparts } from './dayparts';
+import { HeadroomScale } from './headroom-scale';
+import { backTestWords, headroomWords, relationWords, trapWords } from './headroom-words';
+import { LimitsCard } from './limits-card';
+import { PlaceChooser } from './place-chooser';
 import { RuleCard } from './rule-card';
-import { nextColumn, RulesStore, type ColumnKey } from './rules.store';
+import { RuleDetails } from './rule-details';
+import { RuleNamesOfStation } from './rule-names';
+import { RulesEngine } from './rules-engine';
+import { presetFile, RulesStore } from './rules.store';
 
-/** The board of rules: what must be kept, and what is resting. */
+/** The board of rules: musts, wishes by rank, and what is resting; each held against the week and what has played. */
 @Component({
   selector: 'f-rules-page',
-  imports: [ButtonDirective, InputText, RuleCard, CdkDropListGroup, CdkDropList, CdkDrag],
-  template: `<section aria-labelledby="rules-head">
-    <header class="place-head">
-      <h1 id="rules-head">Rules</h1>
-      <span class="quiet">A must is never broken when a log is generated; a slot stays open instead</span>
-    </header>
-    <form class="new" (submit)="$event.preventDefault(); create(sentence)">
-      <label for="new-rule" class="visually-hidden">A new rule, as you would say it</label>
-      <input
-        pInputText
-        pSize="small"
-        #sentence
-        id="new-rule"
-        placeholder="A new rule, as you would say it: keep the same artist at least 90 min apart"
-        autocomplete="off"
-        (input)="board.type(sentence.value)"
-        [attr.aria-invalid]="board.refused() ? true : null"
-        aria-describedby="new-rule-read" />
-      <button pButton size="small" type="submit">Add the rule</button>
-      <p id="new-rule-read" [class.error-text]="board.refused()" aria-live="polite">
-        {{ board.refused() ?? board.reading() }}
-      </p>
-    </form>
-    <div class="board scroll" cdkDropListGroup>
-      @for (column of board.columns(); track column.name) {
-        <div
-          class="column"
-          cdkDropList
-          [cdkDropListData]="column.key"
-          (cdkDropListDropped)="dropped($event)"
-          [attr.aria-label]="column.name"
-          role="group">
-          <h2>
-            {{ column.name }} <span class="quiet">{{ column.words }}</span>
-          </h2>
-          @for (rule of column.rules; track rule.id) {
-            <f-rule-card
-              cdkDrag
-              [cdkDragData]="rule"
-              [rule]="rule"
-              tabindex="0"
-              (keydown)="onKey($event, rule)"
-              (change)="board.save(rule, $event)"
-              (remove)="board.remove(rule)" />
-          } @empty {
-            <p class="quiet none">{{ column.none }}</p>
-          }
-        </div>
-      }
-    </div>
-  </section>`,
-  styles: `
-    section {
-      display: flex;
-      flex-direction: column;
-      height: 100%;
-    }
-    .new {
-      display: grid;
-      grid-template-columns: minmax(0, 620px) auto 1fr;
-      gap: 6px 10px;
-      padding: 16px 16px 0;
-    }
-    .new p {
-      grid-column: 1 / -1;
-      min-height: 20px;
-      font-size: 14px;
-      color: var(--quiet);
-    }
-    .new p.error-text {
-      color: var(--madder);
-    }
-    .board {
-      flex: 1;
-      display: grid;
-      grid-template-columns: repeat(3, minmax(0, 1fr));
-      gap: 16px;
-      padding: 10px 16px 24px;
-      align-items: stretch;
-    }
-    .column {
-      display: grid;
-      gap: 10px;
-      align-content: start;
-      padding: 12px;
-      border-radius: 6px;
-      background: color-mix(in srgb, var(--line) 35%, transparent);
-      min-height: 240px;
-    }
-    h2 span {
-      font-weight: 400;
-      font-size: 14px;
-      margin-left: 6px;
-    }
-    .none {
-      padding: 12px 4px;
-    }
-    f-rule-card {
-      cursor: grab;
-    }
-  `,
-  providers: [RulesStore],
+  imports: [
+    ButtonDirective,
+    CdkDrag,
+    CdkDropList,
+    CdkDropListGroup,
+    Dayparts,
+    FormsModule,
+    HeadroomScale,
+    Icon,
+    InputText,
+    Inspector,
+    LimitsCard,
+    PlaceChooser,
+    Popover,
+    RouterLink,
+    RuleCard,
+    RuleDetails,
+    SelectButton,
+  ],
+  templateUrl: './rules-page.html',
+  styleUrl: './rules-page.scss',
+  providers: [RulesEngine, RulesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RulesPage {
+  private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
+  private readonly words = inject(RuleNamesOfStation);
   protected readonly board = inject(RulesStore);
   readonly stationId = input.required<string>();
+  protected readonly panel = signal<'rule' | 'dayparts'>('rule');
+  protected readonly copyFrom = signal<{ readonly id: string; readonly name: string } | null>(null);
+  protected readonly fileUrl = computed(() => this.api.urlOf('rulesFile', { stationId: this.stationId() }));
+  protected readonly dayChoices = [7, 14, 28].map((days) => ({ value: days, label: `${days} days` }));
+  private readonly presetHeadroom = signal<Readonly<Record<string, (Headroom | null)[]>>>({});
+
+  protected readonly presetRows = computed(() =>
+    RULE_PRESETS.map((preset) => ({
+      preset,
+      name: preset.name,
+      words: preset.words,
+      rules: preset.rules.map((rule, at) => ({ ...rule, headroom: this.presetHeadroom()[preset.name]?.[at] ?? null })),
+    })),
+  );
+
+  /** The shapes with an example each; a hand-off with values of this library. */
+  protected readonly exampleShapes = computed(() => {
+    const [first, next] = this.words.names().tags.find(({ id, values }) => id !== 'category' && values.length > 1)
+      ?.values ?? ['slow', 'fast'];
+    return RULE_EXAMPLES.map((one) =>
+      one.shape === 'handOff' ? { ...one, example: `no ${next} after ${first}` } : one,
+    );
+  });
+
+  protected readonly typedFigures = computed(() => {
+    const weighed = this.board.typedWeighed();
+    if (!weighed) return null;
+    const { headroom, relations, backTest } = weighed;
+    const value = this.board.valueName()(this.board.typedTag(), headroom.trap?.value ?? headroom.value);
+    const name = (id: string): string => this.words.names().placeName({ kind: 'category', id });
+    return {
+      headroom,
+      words: headroomWords(headroom, name, value),
+      trap: trapWords(headroom, name, value),
+      tested: backTestWords(backTest),
+      relations: relations.map((one) => relationWords(one, (id) => this.words.sentence(id))),
+    };
+  });
 
   constructor() {
     inject(KeysHelp).place.set({
       name: 'Rules',
       keys: [
         { keys: ['Tab'], does: 'from rule to rule and through its parts' },
+        { keys: ['Enter'], does: 'show the details of the rule' },
         { keys: ['m'], does: 'move the rule to the next column' },
+        { keys: ['Shift', 'M'], does: 'move it to the column before' },
+        { keys: ['r'], does: 'rest the rule, or apply it again' },
         { keys: ['Delete'], does: 'delete the rule' },
       ],
     });
   }
 
+  protected readonly inspectorTitle = computed(() => {
+    const rule = this.board.selected();
+    if (this.panel() === 'dayparts') return 'Dayparts';
+    return rule ? ruleSentence(rule, this.words.names()) : 'How the board works';
+  });
+
   protected async create(field: HTMLInputElement): Promise<void> {
     if (await this.board.create()) field.value = '';
+    else field.focus();
+  }
+
+  /** Begins a rule from an example, to be changed and added. */
+  protected begin(field: HTMLInputElement, example: string): void {
+    field.value = example;
+    this.board.type(example);
+    field.focus();
+  }
+
+  protected choose(rule: RuleRow): void {
+    this.panel.set('rule');
+    this.board.select(this.board.selectedId() === rule.id ? null : rule.id);
+  }
+
+  protected onKey(event: KeyboardEvent, rule: RuleRow): void {
+    // Keys belong to the card itself, not to the fields in it.
+    if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
+    const columns = this.board.columns();
+    const acts: Readonly<Record<string, () => void>> = {
+      m: () => this.board.move(rule, nextColumn(rule, columns, 1)),
+      M: () => this.board.move(rule, nextColumn(rule, columns, -1)),
+      r: () => this.board.save(rule, { resting: !rule.resting }),
+      Enter: () => this.choose(rule),
+      Delete: () => this.board.remove(rule),
+    };
+    const act = acts[event.key];
+    if (!act) return;
+    event.preventDefault();
+    act();
   }
 
   protected dropped({ item, container }: CdkDragDrop<ColumnKey, ColumnKey, RuleRow>): void {
     this.board.move(item.data, container.data);
   }
 
-  protected onKey(event: KeyboardEvent, rule: RuleRow): void {
-    if (event.target !== event.currentTarget) return;
-    if (event.key === 'm') this.board.move(rule, nextColumn(rule));
-    if (event.key === 'Delete') this.board.remove(rule);
+  protected async weighPresets(): Promise<void> {
+    for (const preset of RULE_PRESETS) {
+      const weighed = await this.board.weighPreset(preset);
+      this.presetHeadroom.update((known) => ({
+        ...known,
+        [preset.name]: weighed.map((one) => one?.headroom ?? null),
+      }));
+    }
+  }
+
+  protected async takePreset(preset: RulePreset, replace: boolean): Promise<void> {
+    this.tell(await this.board.take(presetFile(preset), replace));
+  }
+
+  protected async takeFile(event: Event, replace: boolean): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (!file) return;
+    try {
+      this.tell(await this.board.take(JSON.parse(await file.text()) as RulesFile, replace));
+    } catch {
+      this.tell(`“${file.name}” is not a file of rules: it is not JSON.`);
+    }
+  }
+
+  protected chooseCopy({ id }: RulePlace): void {
+    this.copyFrom.set({ id, name: this.words.names().placeName({ kind: 'clock', id }) });
+  }
+
+  private tell(why: string | null): void {
+    if (why !== null) this.notices.fail(why);
   }
 }

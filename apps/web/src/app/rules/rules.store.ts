@@ -1,131 +1,257 @@
-import { computed, inject } from '@angular/core';
-import type { RuleRow } from '@fuller/contracts';
-import { readRuleSentence, RULE_FORMS, ruleSentence, type RuleStrength } from '@fuller/core';
-import { patchState, signalStore, withComputed, withMethods, withProps, withState } from '@ngrx/signals';
+import { computed, inject, untracked } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import type { RuleRow, RulesFile } from '@fuller/contracts';
+import {
+  limitRules,
+  readRuleSentence,
+  RULE_FORMS,
+  ruleSentence,
+  type Rule,
+  type RulePlace,
+  type RulePreset,
+} from '@fuller/core';
+import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
+import { debounceTime } from 'rxjs';
 import { Api } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
+import { reloadOn } from '../shared/api/reload-on';
 import { Notices } from '../shared/notices';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { columnsOf, moveTo, ONLY_WISH, type Column, type ColumnKey } from './columns';
 import type { RuleChange } from './rule-card';
 import { RuleNamesOfStation } from './rule-names';
+import { RulesEngine, type Known, type Weighed } from './rules-engine';
 
-export type ColumnKey = 'must' | 'wish' | 'resting';
-
-/** A column of the board. */
-export interface Column {
-  readonly key: ColumnKey;
-  readonly name: string;
-  readonly words: string;
-  readonly none: string;
-  readonly rules: readonly RuleRow[];
-}
-
-const MUST = { strength: 'hard', rank: 0 } as const;
-const WISH = { strength: 'soft', rank: 1 } as const;
-const ONLY_WISH =
-  'At least so many an hour can be a wish only: with too few to choose from, every slot would stay open.';
-
-function columnOf({ strength, resting }: RuleRow): ColumnKey {
-  if (resting) return 'resting';
-  return strength === 'hard' ? 'must' : 'wish';
-}
-
-/** From column to column, past the musts where a rule can be a wish alone. */
-export function nextColumn(rule: RuleRow): ColumnKey {
-  const at = columnOf(rule);
-  if (at === 'must') return 'wish';
-  if (at === 'wish') return 'resting';
-  return RULE_FORMS[rule.shape].strengths.includes('hard') ? 'must' : 'wish';
-}
+/** Ids of what is weighed besides the rules of the board. */
+const TYPED = 'typed';
+/** Typing is weighed when it pauses. */
+const PAUSE_MS = 60;
 
 interface RulesState {
   /** The sentence of a new rule as it is being typed. */
   readonly typed: string;
   /** Whether it was tried to make a rule of it. */
   readonly tried: boolean;
+  /** Columns of wishes a person asked for. */
+  readonly wishes: number;
+  readonly selectedId: string | null;
+  /** Days that the back-test looks back on. */
+  readonly days: number;
+  readonly weighed: Readonly<Record<string, Weighed>>;
+  readonly known: Known;
+  readonly problem: string | null;
 }
 
-/** The board of rules, and the one that is being typed. */
+/** The board of rules, the one that is being typed, and what each comes to. */
 export const RulesStore = signalStore(
-  withState<RulesState>({ typed: '', tried: false }),
-  withProps(() => ({ _rules: inject(Store).selectSignal(catalogueFeature.selectAllRules) })),
+  withState<RulesState>({
+    typed: '',
+    tried: false,
+    wishes: 3,
+    selectedId: null,
+    days: 7,
+    weighed: {},
+    known: { items: new Map(), values: new Map() },
+    problem: null,
+  }),
+  withProps(() => {
+    const store = inject(Store);
+    return {
+      _rules: store.selectSignal(catalogueFeature.selectAllRules),
+      _stationId: store.selectSignal(catalogueFeature.selectStationId),
+      _station: store.selectSignal(catalogueFeature.selectStation),
+      limits: store.selectSignal(catalogueFeature.selectLimits),
+    };
+  }),
   withComputed(({ typed }, words = inject(RuleNamesOfStation)) => ({
     _read: computed(() => readRuleSentence(typed(), words.names())),
     _names: computed(() => words.names()),
   })),
-  withComputed(({ _read, _names, _rules, tried }) => ({
-    /** Why the sentence is no rule, once it was tried to make one of it. */
-    refused: computed(() => {
-      const read = _read();
-      return tried() && !read.ok ? read.why : null;
+  withComputed(
+    (
+      { _read, _names, _rules, _station, tried, wishes, selectedId, weighed, limits, known },
+      words = inject(RuleNamesOfStation),
+    ) => ({
+      /** Why the sentence is no rule, once it was tried to make one of it. */
+      refused: computed(() => {
+        const read = _read();
+        return tried() && !read.ok ? read.why : null;
+      }),
+      /** The tag that the sentence being typed is about. */
+      typedTag: computed(() => {
+        const read = _read();
+        return read.ok ? read.parts.tag : '';
+      }),
+      timeZone: computed(() => _station()?.timeZone ?? 'UTC'),
+      reading: computed(() => {
+        const read = _read();
+        return read.ok ? `Understood: ${ruleSentence(read.parts, _names())}.` : '';
+      }),
+      /** What the sentence being typed comes to. */
+      typedWeighed: computed(() => (_read().ok ? (weighed()[TYPED] ?? null) : null)),
+      columns: computed<Column[]>(() => columnsOf(_rules(), wishes())),
+      /** What a person calls a value that a rule is short of. */
+      valueName: computed(() => (tag: string, value: string | null) => {
+        if (value === null) return '';
+        return known().values.get(`${tag} ${value}`) ?? words.valueWords(tag, value);
+      }),
+      selected: computed(() => _rules().find(({ id }) => id === selectedId()) ?? null),
+      /** Rules that a rule is held against, those of the statutory limits among them. */
+      applying: computed<Rule[]>(() => [...(limits().applies ? limitRules(limits().strict) : []), ..._rules()]),
     }),
-    reading: computed(() => {
-      const read = _read();
-      return read.ok ? `Understood: ${ruleSentence(read.parts, _names())}.` : '';
-    }),
-    columns: computed<Column[]>(() => {
-      const of = (key: ColumnKey): RuleRow[] => _rules().filter((rule) => columnOf(rule) === key);
-      return [
-        {
-          key: 'must',
-          name: 'Must',
-          words: 'never broken',
-          none: 'No rule yet. Few rules at first: artist and title are enough to begin.',
-          rules: of('must'),
-        },
-        {
-          key: 'wish',
-          name: 'Wish',
-          words: 'kept where possible',
-          none: 'Drag a rule here, or press m on it, to make it a wish.',
-          rules: of('wish'),
-        },
-        {
-          key: 'resting',
-          name: 'Resting',
-          words: 'kept, but not applied',
-          none: 'Drag a rule here, or press m on it, to let it rest.',
-          rules: of('resting'),
-        },
-      ];
-    }),
-  })),
+  ),
   withMethods((store) => {
-    const [api, changes, notices] = [inject(Api), inject(Changes), inject(Notices)];
-    const stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+    const [api, changes, notices, engine] = [inject(Api), inject(Changes), inject(Notices), inject(RulesEngine)];
+    const newest = new Newest();
     const save = (rule: RuleRow, change: RuleChange): void => {
-      const station = stationId();
+      const station = store._stationId();
       if (station)
         void changes.run(api.patchRule({ stationId: station, id: rule.id }, { revision: rule.revision, ...change }));
+    };
+    const weigh = async (rule: Rule): Promise<Weighed | null> => {
+      const station = store._station();
+      if (!station) return null;
+      return engine.weigh(station.id, station.today, rule, store.applying(), store.days()).catch((error: unknown) => {
+        patchState(store, { problem: error instanceof Error ? error.message : String(error) });
+        return null;
+      });
+    };
+    const put = (id: string, weighed: Weighed | null): void => {
+      if (weighed) patchState(store, (state) => ({ weighed: { ...state.weighed, [id]: weighed }, problem: null }));
+    };
+    const add = async (rule: Omit<Rule, 'id'>): Promise<boolean> => {
+      const station = store._stationId();
+      return station !== null && (await changes.run(api.createRule({ stationId: station }, rule))) !== null;
     };
     return {
       save,
       type(typed: string): void {
         patchState(store, { typed });
       },
+      select(selectedId: string | null): void {
+        patchState(store, { selectedId });
+      },
+      lookBack(days: number): void {
+        patchState(store, { days });
+      },
+      addColumn(): void {
+        patchState(store, ({ wishes }) => ({ wishes: Math.max(wishes, store.columns().length - 2) + 1 }));
+      },
       /** Makes a rule of what was typed; true when it was made. */
       async create(): Promise<boolean> {
-        const [read, station] = [store._read(), stationId()];
+        const read = store._read();
         patchState(store, { tried: !read.ok });
-        if (!read.ok || !station) return false;
-        // A shape that is a wish alone is made as one.
-        const strength = RULE_FORMS[read.parts.shape].strengths.includes('hard') ? {} : WISH;
-        const created = await changes.run(api.createRule({ stationId: station }, { ...read.parts, ...strength }));
+        if (!read.ok) return false;
+        const created = await add(asNew(read.parts));
         if (created) patchState(store, { typed: '' });
-        return created !== null;
+        return created;
       },
       remove(rule: RuleRow): void {
-        const station = stationId();
+        const station = store._stationId();
         if (station) void changes.run(api.deleteRule({ stationId: station, id: rule.id }));
       },
       move(rule: RuleRow, to: ColumnKey): void {
-        if (to === columnOf(rule)) return;
-        if (to === 'resting') return save(rule, { resting: true });
-        const strength: RuleStrength = to === 'must' ? 'hard' : 'soft';
-        if (!RULE_FORMS[rule.shape].strengths.includes(strength)) return notices.say(ONLY_WISH);
-        save(rule, { resting: false, ...(strength === 'hard' ? MUST : WISH) });
+        const change = moveTo(rule, to);
+        if (change === 'only a wish') notices.say(ONLY_WISH);
+        else if (change) save(rule, change);
       },
+      /** The same rule for one place alone. */
+      copyTo(rule: RuleRow, place: RulePlace): Promise<boolean> {
+        const { id, revision, position, ...fields } = rule;
+        void [id, revision, position];
+        return add({ ...fields, places: [place], exceptions: [] });
+      },
+      copyRules(kind: RulePlace['kind'], from: string, to: string): void {
+        const station = store._stationId();
+        if (station) void changes.run(api.copyRules({ stationId: station }, { kind, from, to }));
+      },
+      applyLimits(change: Partial<ReturnType<typeof store.limits>>): void {
+        const station = store._stationId();
+        if (station) void changes.run(api.setLimits({ stationId: station }, { ...store.limits(), ...change }));
+      },
+      /** Takes rules of a file in; why they were refused, null when they were taken. */
+      async take(file: RulesFile, replace: boolean): Promise<string | null> {
+        const station = store._stationId();
+        return station ? changes.attempt(api.takeRulesFile({ stationId: station }, { file, replace })) : null;
+      },
+      /** Weighs what is being typed. */
+      async weighTyped(): Promise<void> {
+        const read = store._read();
+        const isNewest = newest.begin();
+        if (!read.ok) return;
+        const weighed = await weigh({ ...asNew(read.parts), id: TYPED });
+        if (isNewest()) put(TYPED, weighed);
+      },
+      async weighAll(): Promise<void> {
+        const station = store._station();
+        if (!station) return;
+        for (const rule of store.applying()) put(rule.id, await weigh(rule));
+        const known = await engine.known(station.id, station.today).catch(() => null);
+        if (known) patchState(store, { known });
+      },
+      /** What each rule of a preset would come to here. */
+      async weighPreset(preset: RulePreset): Promise<(Weighed | null)[]> {
+        const found: (Weighed | null)[] = [];
+        for (const rule of presetRules(preset, store._names())) found.push(await weigh(rule));
+        return found;
+      },
+      forget: () => engine.forget(),
     };
   }),
+  withHooks({
+    onInit(store) {
+      toObservable(store.typed)
+        .pipe(debounceTime(PAUSE_MS), takeUntilDestroyed())
+        .subscribe(() => void store.weighTyped());
+      toObservable(computed(() => [store.applying(), store.days(), store._station()] as const))
+        .pipe(debounceTime(PAUSE_MS), takeUntilDestroyed())
+        .subscribe(() => untracked(() => void store.weighAll()));
+      reloadOn(['catalogue', 'library', 'logs'], () => {
+        store.forget();
+        void store.weighAll();
+      });
+    },
+  }),
 );
+
+/** A rule as its sentence asks it, a must where it can be one. */
+function asNew(parts: Omit<Rule, 'id' | 'strength' | 'rank' | 'resting' | 'note' | 'places'>): Omit<Rule, 'id'> {
+  const hard = RULE_FORMS[parts.shape].strengths.includes('hard');
+  return {
+    ...parts,
+    strength: hard ? 'hard' : 'soft',
+    rank: hard ? 0 : 1,
+    resting: false,
+    note: '',
+    places: [],
+  };
+}
+
+function presetRules(preset: RulePreset, names: Parameters<typeof readRuleSentence>[1]): Rule[] {
+  return preset.rules.flatMap(({ sentence, rank }, at) => {
+    const read = readRuleSentence(sentence, names);
+    if (!read.ok) return [];
+    return [
+      { ...asNew(read.parts), id: `preset-${at}`, rank, strength: rank === 0 ? ('hard' as const) : ('soft' as const) },
+    ];
+  });
+}
+
+/** A preset as a file of rules. */
+export function presetFile(preset: RulePreset): RulesFile {
+  return {
+    format: 'fuller-rules',
+    version: 1,
+    rules: preset.rules.map(({ sentence, rank }) => ({
+      sentence,
+      strength: rank === 0 ? 'must' : 'wish',
+      ...(rank > 0 && { rank }),
+      resting: false,
+      note: '',
+      places: [],
+      exceptions: [],
+    })),
+  };
+}

@@ -23,6 +23,7 @@ export class GenerateRuns {
       readonly hours?: readonly number[];
       readonly answers?: Record<string, string>;
       readonly replaceByHand?: true;
+      readonly rulesOff?: string[];
     } = {},
   ): Promise<JobView | null> {
     // What was changed a moment ago counts.

@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
+import { Checkbox } from 'primeng/checkbox';
+import { RulesStore } from './rules.store';
+
+/** The statutory limits among the musts. */
+@Component({
+  selector: 'f-limits-card',
+  imports: [ButtonDirective, Checkbox, FormsModule, RouterLink],
+  template: `<p><strong>Statutory limits for web radio</strong></p>
+    <p class="quiet">
+      In any 3 hours {{ limits().strict ? '2 of an album, 3 of an artist' : '3 of an album, 4 of an artist' }}
+    </p>
+    <label>
+      <p-checkbox
+        [binary]="true"
+        [ngModel]="limits().strict"
+        (ngModelChange)="board.applyLimits({ strict: $event })"
+        size="small"
+        ariaLabel="Stricter variant" />
+      Stricter
+    </label>
+    <div class="row">
+      <a pButton size="small" text [routerLink]="['/', stationId(), 'rules', 'limits']">Check</a>
+      <button
+        pButton
+        size="small"
+        text
+        severity="secondary"
+        type="button"
+        (click)="board.applyLimits({ applies: false })">
+        Stop
+      </button>
+    </div>`,
+  styles: `
+    :host {
+      display: block;
+      padding: 8px 10px 4px;
+      border: 1px solid var(--line);
+      border-left: 4px solid var(--madder);
+      border-radius: 4px;
+      background: var(--paper);
+      font-size: 14px;
+    }
+    label {
+      display: flex;
+      gap: 6px;
+      align-items: center;
+      margin-top: 4px;
+    }
+    .row {
+      display: flex;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LimitsCard {
+  protected readonly board = inject(RulesStore);
+  protected readonly limits = this.board.limits;
+  readonly stationId = input.required<string>();
+}

@@ -1,0 +1,52 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
+import { AutoComplete } from 'primeng/autocomplete';
+import { Checkbox } from 'primeng/checkbox';
+import { InputText } from 'primeng/inputtext';
+import { KeysHelp } from '../frame/keys-help';
+import { DateField } from '../shared/ui/date-field';
+import { Icon } from '../shared/ui/icon';
+import { LimitsStore } from './limits.store';
+
+/** The statutory limits for web radio: what they are, and whether a log or a playlist keeps them. */
+@Component({
+  selector: 'f-limits-page',
+  imports: [AutoComplete, ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
+  templateUrl: './limits-page.html',
+  styleUrl: './limits-page.scss',
+  providers: [LimitsStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LimitsPage {
+  protected readonly limits = inject(LimitsStore);
+  readonly stationId = input.required<string>();
+  protected from = '';
+  protected days = 1;
+  protected readonly today = computed(() => this.limits.station()?.today ?? '');
+
+  constructor() {
+    inject(KeysHelp).place.set({
+      name: 'Statutory limits',
+      keys: [{ keys: ['Tab'], does: 'through file, days and what was found' }],
+    });
+  }
+
+  protected choose(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (file) void this.limits.checkFile(file);
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    const [file] = event.dataTransfer?.files ?? [];
+    if (file) void this.limits.checkFile(file);
+  }
+
+  protected checkDays(): void {
+    void this.limits.checkDays(this.from || this.today(), Math.min(31, Math.max(1, Math.round(this.days) || 1)));
+  }
+}

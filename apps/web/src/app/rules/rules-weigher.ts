@@ -1,0 +1,76 @@
+import {
+  addDays,
+  BackTest,
+  headroomOf,
+  relationsOf,
+  StationModel,
+  weekDemand,
+  type Rule,
+  type StationData,
+  type WeekDemand,
+} from '@fuller/core';
+import type { RulesQuestion, Weighed } from './rules-engine';
+
+interface Ground {
+  readonly model: StationModel;
+  readonly demand: WeekDemand;
+  readonly date: string;
+}
+
+/** A rule that makes the model keep the tags that only some rules look at. */
+const looksAt = (tag: string): Rule => ({
+  id: `looks at ${tag}`,
+  shape: 'streak',
+  tag,
+  value: null,
+  followedBy: null,
+  amount: 1000,
+  windowSeconds: null,
+  exceptions: [],
+  strength: 'soft',
+  rank: 1,
+  resting: true,
+  note: '',
+  places: [],
+});
+
+/** Holds rules against the week, the library and what has played. */
+export class RulesWeigher {
+  private ground: Ground | null = null;
+  private tests = new Map<number, BackTest>();
+
+  answer(question: RulesQuestion): Weighed | null {
+    return question.ask === 'begin'
+      ? this.begin(question.data, question.date)
+      : this.weigh(question.rule, question.others, question.days);
+  }
+
+  private begin(data: StationData, date: string): null {
+    const model = new StationModel({
+      ...data,
+      rules: [...data.rules, looksAt('category'), looksAt('limited album')],
+    });
+    this.ground = { model, demand: weekDemand(model), date };
+    this.tests = new Map();
+    return null;
+  }
+
+  private weigh(rule: Rule, others: readonly Rule[], days: number): Weighed {
+    const { ground } = this;
+    if (!ground) throw new Error('The rules have nothing to be held against yet.');
+    return {
+      headroom: headroomOf(ground.model, ground.demand, rule),
+      relations: relationsOf(rule, others),
+      backTest: this.backTest(ground, days).count(rule),
+    };
+  }
+
+  private backTest({ model, date }: Ground, days: number): BackTest {
+    const known = this.tests.get(days);
+    if (known) return known;
+    const plays = [...model.data.history].sort((a, b) => a.startMs - b.startMs);
+    const test = new BackTest(model, plays, addDays(date, -days), addDays(date, -1));
+    this.tests.set(days, test);
+    return test;
+  }
+}
