@@ -23,6 +23,7 @@ const SCREENS = {
   shows: '/osier-vale/week/shows/show-long-lock',
   'every hour': '/osier-vale/week/shows/every-hour',
   rules: '/osier-vale/rules',
+  limits: '/osier-vale/rules/limits',
   logs: '/osier-vale/logs',
   'hand-over': '/osier-vale/hand-over',
   help: '/osier-vale/help/rotation',
@@ -117,7 +118,7 @@ describe('the keys', () => {
   stage.act('reach every control of a screen with a label on it', async (desk) => {
     await desk.goto('/osier-vale/rules');
     const seen = new Set<string>();
-    for (let step = 0; step < 60; step++) {
+    for (let step = 0; step < 90; step++) {
       await desk.press('Tab');
       seen.add(
         await desk.page.evaluate(() => {
@@ -126,7 +127,7 @@ describe('the keys', () => {
         }),
       );
     }
-    for (const label of ['Library', 'Search and commands', 'Add the rule', 'Rest', 'Distance'])
+    for (const label of ['Library', 'Search and commands', 'Add the rule', 'Amount', 'Details of the rule'])
       expect([...seen].some((one) => one.includes(label))).toBe(true);
   });
 });

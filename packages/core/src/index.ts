@@ -121,7 +121,14 @@ export {
   type RuleStrength,
 } from './rules/rule.js';
 export { daypartsAt, type Daypart } from './rules/daypart.js';
-export { faultOfRule, partText, readRuleAmount, readRuleSentence, readRuleWindow, ruleSentence } from './rules/sentence.js';
+export {
+  faultOfRule,
+  partText,
+  readRuleAmount,
+  readRuleSentence,
+  readRuleWindow,
+  ruleSentence,
+} from './rules/sentence.js';
 export { ruleNames, subjectText, tagName, valueName, type NamedTag, type RuleNames } from './rules/rule-words.js';
 export type { SentencePart } from './rules/form.js';
 export { RULE_EXAMPLES, RULE_PRESETS, type RulePreset } from './rules/presets.js';

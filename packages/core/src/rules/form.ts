@@ -1,5 +1,5 @@
 import { elementAt } from '../values/look-up.js';
-import type { Mention, RuleNames } from './rule-words.js';
+import type { Mention } from './rule-words.js';
 import type { Rule, RuleParts, RuleStrength } from './rule.js';
 import type { InstanceRule } from './shapes.js';
 

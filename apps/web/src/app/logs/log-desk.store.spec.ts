@@ -61,7 +61,16 @@ async function desk(log: DailyLog | null = LOG) {
   const place = openPlace(LogDesk, {
     catalogue: {
       rules: [
-        { id: 'artist', shape: 'apart', tag: 'artist', amount: 5400, strength: 'hard', exceptions: [], places: [] },
+        {
+          id: 'artist',
+          shape: 'apart',
+          tag: 'artist',
+          value: null,
+          amount: 5400,
+          strength: 'hard',
+          exceptions: [],
+          places: [],
+        },
       ] as never,
     },
     answers: {

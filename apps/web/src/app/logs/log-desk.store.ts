@@ -30,6 +30,16 @@ interface DeskState {
   readonly runs: readonly LogRun[];
 }
 
+/** Rows without the marks of some rules; a row that has none of these stays the very same. */
+function withoutRules(rows: LogRow[], off: ReadonlySet<string>): LogRow[] {
+  if (off.size === 0) return rows;
+  return rows.map((row) =>
+    row.kind === 'entry' && row.strains.some(({ ruleId }) => off.has(ruleId))
+      ? { ...row, strains: row.strains.filter(({ ruleId }) => !off.has(ruleId)) }
+      : row,
+  );
+}
+
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
 export const LogDesk = signalStore(
   withState<DeskState>({ date: null, activeId: null, aired: [], rulesOff: [], runs: [] }),
@@ -56,21 +66,17 @@ export const LogDesk = signalStore(
         .filter((rule) => rule !== undefined && !rule.resting && (_limits().applies || !isLimitRule(rule.id)))
         .map((rule) => ({ id: rule!.id, words: words.sentence(rule!.id), on: !off.has(rule!.id) }));
     }),
-    rows: computed<LogRow[]>(() => {
+    /** With the marks of every rule. */
+    _rows: computed<LogRow[]>(() => {
       const shown = view();
-      const off = new Set(rulesOff());
+      const rules = words.byId();
       return shown
-        ? logRows(
-            off.size === 0 ? shown : { ...shown, strains: shown.strains.filter(({ ruleId }) => !off.has(ruleId)) },
-            {
-              categories: _categories(),
-              rules: words.byId(),
-              dayparts: _dayparts(),
-              words: words.names(),
-            },
-          ).rows
+        ? logRows(shown, { categories: _categories(), rules, dayparts: _dayparts(), words: words.names() }).rows
         : [];
     }),
+  })),
+  withComputed(({ _rows, rulesOff }) => ({
+    rows: computed(() => withoutRules(_rows(), new Set(rulesOff()))),
   })),
   withComputed(({ rows, activeId, date, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
     const active = computed(() => rows().findIndex((row) => row.id === activeId()));

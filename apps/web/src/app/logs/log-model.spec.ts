@@ -86,7 +86,7 @@ describe('the rows of the log desk', () => {
   });
 
   it('tell strains in words, with the distance the category asks', () => {
-    expect(entry('c-0').strains).toEqual([{ strength: 'must', words: 'artist 20 of 30 min' }]);
+    expect(entry('c-0').strains).toEqual([{ ruleId: 'r', strength: 'must', words: 'artist 20 of 30 min' }]);
     expect(strainWords(rule, 600, elsewhere, words)).toBe('artist 50 of 60 min');
     expect(strainWords(undefined, 600, elsewhere, words)).toBe('a deleted rule broken');
     const few: RuleRow = {

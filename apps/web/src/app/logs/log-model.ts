@@ -26,6 +26,7 @@ import { restText } from '../shared/text/when';
 
 /** One strain in words. */
 export interface StrainWords {
+  readonly ruleId: string;
   readonly strength: 'must' | 'wish';
   readonly words: string;
 }
@@ -127,7 +128,7 @@ export function logRows(
     const words = strainWords(rules[ruleId], by, locations.get(entryId) ?? NOWHERE, names);
     strains.set(entryId, [
       ...(strains.get(entryId) ?? []),
-      { strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words },
+      { ruleId, strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words },
     ]);
   }
   const rows: LogRow[] = [];

@@ -1,6 +1,6 @@
 import type { RuleRow } from '@fuller/contracts';
 import { LAST_RANK, RULE_FORMS } from '@fuller/core';
-import type { RuleChange } from './rule-card';
+import type { RuleChange } from './rule-change';
 
 /** A column of the board: 0 holds the musts, a number from 1 the wishes of that rank. */
 export type ColumnKey = number | 'resting';

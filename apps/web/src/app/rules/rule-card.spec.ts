@@ -2,7 +2,8 @@ import { beforeAll, describe, expect, it } from '@jest/globals';
 import type { Catalogue, RuleRow } from '@fuller/contracts';
 import { openPage, type Page } from '../testing/place';
 import { ruleRow } from '../testing/rows';
-import { RuleCard, type RuleChange } from './rule-card';
+import { RuleCard } from './rule-card';
+import type { RuleChange } from './rule-change';
 
 const families = [{ id: 'Tempo', name: 'Tempo', values: ['slow', 'fast'], codes: {} }];
 const categories = [

@@ -1,15 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { RuleRow } from '@fuller/contracts';
-import { RULE_FORMS, ruleSentence, type Rule } from '@fuller/core';
+import { RULE_FORMS, ruleSentence } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { Icon } from '../shared/ui/icon';
 import { HeadroomScale } from './headroom-scale';
 import { backTestWords } from './headroom-words';
+import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RuleSentence } from './rule-sentence';
 import type { Weighed } from './rules-engine';
-
-export type RuleChange = Partial<Omit<Rule, 'id'>>;
 
 /** A rule on the board: its sentence, where it applies, how much room it leaves and how often it would have been broken. */
 @Component({

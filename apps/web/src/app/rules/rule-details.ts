@@ -10,7 +10,7 @@ import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { HeadroomScale } from './headroom-scale';
 import { backTestWords, headroomWords, relationWords, trapWords } from './headroom-words';
 import { PlaceChooser } from './place-chooser';
-import type { RuleChange } from './rule-card';
+import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesStore } from './rules.store';
 

@@ -5,7 +5,7 @@ import { partText, readRuleAmount, readRuleWindow, RULE_FORMS, subjectText, type
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
-import type { RuleChange } from './rule-card';
+import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 
 interface SubjectOption {

@@ -20,7 +20,7 @@ import { Notices } from '../shared/notices';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { columnsOf, moveTo, ONLY_WISH, type Column, type ColumnKey } from './columns';
-import type { RuleChange } from './rule-card';
+import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesEngine, type Known, type Weighed } from './rules-engine';
 
