@@ -174,6 +174,148 @@ describe('fuller', () => {
     });
   });
 
+  describe('checks playlists', () => {
+    const SONGS = [
+      ['Ash', 'One', 'Low'],
+      ['Ash', 'Two', 'Low'],
+      ['Bex', 'Three', 'High'],
+      ['Ash', 'Four', 'LÓW'],
+      ['ash', 'Five', 'low'],
+    ] as const;
+    const FOUR = { limit: 'album-3-in-3h', value: 'Low', positions: [1, 2, 4, 5], count: 4, allowed: 3 };
+    const table = (delimiter: string, head: string, row: (song: readonly string[], at: number) => string[]): string =>
+      [head, ...SONGS.map((song, at) => row(song, at).join(delimiter))].join('\n');
+    const xspf = (album: (song: readonly string[]) => string): string =>
+      `<?xml version="1.0"?><playlist version="1" xmlns="http://xspf.org/ns/0/"><trackList>${SONGS.map(
+        (song) =>
+          `<track><creator>${song[0]}</creator><title>${song[1]}</title>${album(song)}<duration>200000</duration></track>`,
+      ).join('')}</trackList></playlist>`;
+    const m3u = (album: boolean): string =>
+      [
+        '#EXTM3U',
+        ...SONGS.flatMap(([artist, title, name]) => [
+          `#EXTINF:200,${artist} - ${title}`,
+          ...(album ? [`#EXTALB:${name}`] : []),
+          `${title}.mp3`,
+        ]),
+      ].join('\n');
+    const at = (n: number): string => `2026-11-23T10:0${n}:10`;
+
+    it.each<[name: string, text: string | Buffer, start: string]>([
+      ['commas.csv', table(',', 'artist,title,album', (song) => [...song]), '00:00:00'],
+      [
+        'semicolons.csv',
+        table(';', 'Album;Title;Artist', ([artist, title, album]) => [album!, title!, artist!]),
+        '00:00:00',
+      ],
+      ['tabs.tsv', table('\t', 'artist\ttitle\talbum', (song) => [...song]), '00:00:00'],
+      ['pipes.txt', table('|', 'ARTIST|TITLE|ALBUM', (song) => [...song]), '00:00:00'],
+      ['starts.csv', table(',', 'start,artist,title,album', (song, n) => [at(n), ...song]), at(0)],
+      [
+        'spaced.csv',
+        table(',', 'Start time,Artist,Title,Album', (song, n) => [at(n).replace('T', ' '), ...song]),
+        at(0),
+      ],
+      ['zone.csv', table(',', 'start,artist,title,album', (song, n) => [`${at(n)}+01:00`, ...song]), at(0)],
+      ['clock.csv', table(',', 'start,artist,title,album', (song, n) => [`10:0${n}`, ...song]), '10:00:00'],
+      ['half.csv', table(',', 'start,artist,title,album', (song, n) => [`11:0${n}:10 pm`, ...song]), '23:00:10'],
+      [
+        'midnight.csv',
+        table(',', 'start,artist,title,album', (song, n) => [n < 3 ? `23:5${n}:00` : `00:0${n}:00`, ...song]),
+        '23:50:00',
+      ],
+      ['lengths.csv', table(',', 'artist,title,album,duration', (song, n) => [...song, `3:0${n}`]), '00:00:00'],
+      ['seconds.csv', table(',', 'artist,title,album,duration', (song) => [...song, '200']), '00:00:00'],
+      ['quoted.csv', table(',', 'artist,title,album', (song) => song.map((cell) => `"${cell}"`)), '00:00:00'],
+      ['dos.csv', table(',', 'artist,title,album', (song) => [...song]).replaceAll('\n', '\r\n'), '00:00:00'],
+      ['marked.csv', `\uFEFF${table(',', 'artist,title,album', (song) => [...song])}`, '00:00:00'],
+      [
+        'windows.csv',
+        Buffer.from(
+          table(',', 'artist,title,album', (song) => [...song]),
+          'latin1',
+        ),
+        '00:00:00',
+      ],
+      [
+        'wide.csv',
+        Buffer.from(`\uFEFF${table(',', 'artist,title,album', (song) => [...song])}`, 'utf16le'),
+        '00:00:00',
+      ],
+      ['albums.m3u8', m3u(true), '00:00:00'],
+      ['list.xspf', xspf((song) => `<album>${song[2]}</album>`), '00:00:00'],
+      [
+        'list.json',
+        JSON.stringify(SONGS.map(([artist, title, album]) => ({ artist, title, album, durationMs: 200_000 }))),
+        '00:00:00',
+      ],
+      [
+        'within.json',
+        JSON.stringify({ name: 'Party', tracks: SONGS.map(([artist, title, album]) => ({ artist, title, album })) }),
+        '00:00:00',
+      ],
+    ])('%s', (name, text, start) => {
+      const file = path.join(folder, name);
+      writeFileSync(file, text);
+      const done = fuller('check', file, '--json');
+      expect([done.code, done.json()]).toEqual([
+        4,
+        {
+          pass: false,
+          pack: 'web-radio',
+          strict: false,
+          entries: 5,
+          violations: [{ ...FOUR, start }],
+          mend: { remove: [5] },
+        },
+      ]);
+    });
+
+    it.each<[name: string, text: string, more: string[], violations: object[]]>([
+      ['none.m3u', m3u(false), [], []],
+      [
+        'none.pls',
+        `[playlist]\n${SONGS.map(([artist, title], n) => `File${n + 1}=a${n}.mp3\nTitle${n + 1}=${artist} - ${title}\nLength${n + 1}=200`).join('\n')}\nNumberOfEntries=5\nVersion=2\n`,
+        ['--strict'],
+        [{ limit: 'artist-4-in-3h', count: 4, allowed: 3 }],
+      ],
+      [
+        'sets.csv',
+        `artist,title,set\n${[1, 2, 3, 4].map((n) => `A${n},T${n},Box`).join('\n')}`,
+        [],
+        [{ limit: 'set-3-in-a-row', value: 'Box' }],
+      ],
+      ['waived.csv', table(',', 'artist,title,album', (song) => [...song]), ['--exempt', 'LOW'], []],
+    ])('%s, with what it is asked', (name, text, more, violations) => {
+      const file = path.join(folder, name);
+      writeFileSync(file, text);
+      const done = fuller('check', file, ...more, '--json');
+      expect(done.json()).toMatchObject({ pass: violations.length === 0, violations });
+      expect(done.code).toBe(violations.length === 0 ? 0 : 4);
+    });
+
+    it('and logs, in words as well', () => {
+      const done = fuller('check', '--data', data, '--date', later);
+      expect([done.code, done.out]).toEqual([0, expect.stringMatching(/pass, \d{3} songs/)]);
+      const words = fuller('check', path.join(folder, 'starts.csv'), '--data', data);
+      expect(words.code).toBe(4);
+      expect(words.out).toContain(`${at(0)}  Low: 4 songs of one album in three hours, 3 allowed`);
+      expect(words.out).toContain('Without position 5 it passes.');
+    });
+
+    it.each([
+      [['check'], 'name a file to check'],
+      [['check', 'none.csv'], 'there is no such file'],
+      [['check', '--date', later], '--date needs --data'],
+      [['check', path.join(folder, 'odd.csv')], 'line 3, column start: “soon” is not a time of day'],
+      [['check', 'a.csv', '--pack', 'tv'], 'Allowed choices are web-radio'],
+    ])('names what is wrong: %j', (args, why) => {
+      writeFileSync(path.join(folder, 'odd.csv'), 'title,start\nOne,10:00\nTwo,soon\n');
+      const done = fuller(...args);
+      expect([done.code, done.err]).toEqual([2, expect.stringContaining(why)]);
+    });
+  });
+
   it('helps', () => {
     expect(fuller('--help')).toMatchObject({ code: 0, out: expect.stringContaining('Exit codes') });
     expect(fuller('import', 'library', '--help').out).toContain('--dry-run');
