@@ -47,7 +47,16 @@ export function allRoutes(services: Services): AnyRoute[] {
 export function readingRoutes(reading: Reading): AnyRoute[] {
   // What these routes do not read with is not there; none of them asks for it.
   const services = reading as unknown as Services;
-  return [stationsRoutes, rulesRoutes, logsRoutes, libraryRoutes, rotationRoutes, categoriesRoutes, poolsRoutes, tidyRoutes]
+  return [
+    stationsRoutes,
+    rulesRoutes,
+    logsRoutes,
+    libraryRoutes,
+    rotationRoutes,
+    categoriesRoutes,
+    poolsRoutes,
+    tidyRoutes,
+  ]
     .flatMap((routes) => routes(services))
     .filter(({ reads }) => reads !== undefined);
 }
