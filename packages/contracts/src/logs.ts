@@ -245,5 +245,6 @@ export type Announcement =
  * grows with every write, so that a client knows after a break whether it has missed anything.
  */
 export type ServerEvent = (Announcement | { readonly type: 'ready' }) & { readonly dataRevision: number };
-export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over'] as const;
+/** What an event says has changed; `only rules` besides, where nothing but rules has. */
+export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'only rules'] as const;
 export type ChangedThing = (typeof CHANGED_THINGS)[number];

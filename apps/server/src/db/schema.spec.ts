@@ -76,5 +76,7 @@ describe('the tables that migrations make', () => {
       if (kind !== 'credit') expect([kind, changedThings(new Set([kind])).length]).not.toEqual([kind, 0]);
     }
     expect(changedThings(new Set(['item', 'category', 'nothing']))).toEqual(['library', 'catalogue']);
+    expect(changedThings(new Set(['rule']))).toEqual(['catalogue', 'logs', 'only rules']);
+    expect(changedThings(new Set(['rule', 'clock']))).toEqual(['catalogue', 'logs']);
   });
 });

@@ -11,6 +11,7 @@ import {
   type DailyLog,
   type GenerateOptions,
   type StationData,
+  type Strain,
 } from '@fuller/core';
 import type { Judgement } from '../logs/judge.js';
 
@@ -52,10 +53,11 @@ export function generateStationDay({
   const { log } = generateDay({ ...station, rules }, options);
   const model = new StationModel(station);
   const ms = Math.round(performance.now() - startedAt);
+  const strains = new LogInspector(model, log).strains();
   return {
     log,
-    summary: summaryOf(model, log, names, ms),
-    judged: { strains: new LogInspector(model, log).strains(), plays: model.plays(log) },
+    summary: { ...summaryOf(model, log, names, ms), soft: softBreaks(model, strains, names) },
+    judged: { strains, plays: model.plays(log) },
     airedUntilMs: options.nowMs,
   };
 }
@@ -69,12 +71,24 @@ function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext
   return { ...data, history: [...data.history.filter((play) => play.startMs < firstMs), ...plays], nextLog };
 }
 
+/** How often each wish was given up, in the order of the rules. */
+function softBreaks(
+  { data }: StationModel,
+  strains: readonly Strain[],
+  names: GenerateStationDay['names'],
+): GeneratedDaySummary['soft'] {
+  return data.rules
+    .filter(({ strength }) => strength === 'soft')
+    .map(({ id }) => ({ rule: names[id] ?? id, breaks: strains.filter(({ ruleId }) => ruleId === id).length }))
+    .filter(({ breaks }) => breaks > 0);
+}
+
 function summaryOf(
   model: StationModel,
   log: DailyLog,
   names: GenerateStationDay['names'],
   ms: number,
-): GeneratedDaySummary {
+): Omit<GeneratedDaySummary, 'soft'> {
   const timing = model.timing(log);
   const nameOf = (id: string): string => names[id] ?? id;
   const picks = slotsOf(log);
@@ -93,7 +107,6 @@ function summaryOf(
         })),
         proof: entry.open?.proof ?? 'budget',
       })),
-    soft: [],
     hours: timing.hours.map(({ index, overMs }) => ({
       hour: elementAt(log.hours, index).localHour,
       overSeconds: Math.round(overMs / 1000),

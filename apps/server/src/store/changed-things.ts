@@ -27,7 +27,12 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   handOver: ['hand-over', 'logs'],
 };
 
+/** Kinds that leave everything that rules are held against as it is. */
+const RULES: ReadonlySet<string> = new Set(['rule', 'limitPack']);
+
 /** What an event says has changed, from the kinds of row that were written. */
 export function changedThings(kinds: ReadonlySet<string>): ChangedThing[] {
-  return [...new Set([...kinds].flatMap((kind) => TOUCHED_BY[kind] ?? []))];
+  const touched = new Set([...kinds].flatMap((kind) => TOUCHED_BY[kind] ?? []));
+  if (kinds.size > 0 && [...kinds].every((kind) => RULES.has(kind))) touched.add('only rules');
+  return [...touched];
 }

@@ -1,14 +1,16 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { HEADROOM_STATES, isLimitRule, type Headroom } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
+import { HeadroomScale } from './headroom-scale';
 import { RulesStore } from './rules.store';
 
 /** The statutory limits among the musts. */
 @Component({
   selector: 'f-limits-card',
-  imports: [ButtonDirective, Checkbox, FormsModule, RouterLink],
+  imports: [ButtonDirective, Checkbox, FormsModule, HeadroomScale, RouterLink],
   template: `<p><strong>Statutory limits for web radio</strong></p>
     <p class="quiet">
       In any 3 hours {{ limits().strict ? '2 of an album, 3 of an artist' : '3 of an album, 4 of an artist' }}
@@ -22,6 +24,9 @@ import { RulesStore } from './rules.store';
         ariaLabel="Stricter variant" />
       Stricter
     </label>
+    @if (tightest(); as headroom) {
+      <f-headroom-scale [headroom]="headroom" />
+    }
     <div class="row">
       <a pButton size="small" text [routerLink]="['/', stationId(), 'rules', 'limits']">Check</a>
       <button
@@ -60,4 +65,12 @@ export class LimitsCard {
   protected readonly board = inject(RulesStore);
   protected readonly limits = this.board.limits;
   readonly stationId = input.required<string>();
+  /** Of the limits the one with the least room. */
+  protected readonly tightest = computed(() => {
+    const weighed = Object.entries(this.board.weighed()).flatMap(([id, { headroom }]) =>
+      isLimitRule(id) ? [headroom] : [],
+    );
+    const rank = (one: Headroom): number => HEADROOM_STATES.indexOf(one.state);
+    return weighed.length === 0 ? null : weighed.reduce((a, b) => (rank(b) > rank(a) ? b : a));
+  });
 }

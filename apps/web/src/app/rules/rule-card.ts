@@ -32,7 +32,13 @@ import type { Weighed } from './rules-engine';
             <f-icon name="alert" [size]="14" /><span class="visually-hidden">Concerns another rule</span>
           </span>
         }
-        <span class="tested" [class.broken]="it.backTest.breaks > 0">{{ tested() }}</span>
+        @if (it.backTest.breaks) {
+          <button pButton [pButtonUnstyled]="true" type="button" class="tested broken" (click)="open.emit()">
+            {{ tested() }}
+          </button>
+        } @else {
+          <span class="tested">{{ tested() }}</span>
+        }
       }
       <button
         pButton

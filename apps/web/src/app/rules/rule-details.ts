@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { RuleRow } from '@fuller/contracts';
-import { formatLocalDateTime, readRuleAmount, RULE_FORMS, type RulePlace } from '@fuller/core';
+import { readRuleAmount, RULE_FORMS, type RulePlace } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
@@ -47,7 +47,7 @@ export class RuleDetails {
       tested: backTestWords(backTest),
       places: backTest.places.slice(0, 20).map(({ date, startMs, itemId, by }) => ({
         date,
-        when: formatLocalDateTime(startMs, this.board.timeZone()).slice(5, 16).replace('T', ' '),
+        when: this.board.timeText(startMs),
         title: this.board.known().items.get(itemId)?.title ?? 'Deleted item',
         by: RULE_FORMS[this.rule().shape].excessText(by),
       })),

@@ -66,7 +66,7 @@ export class RulesPage {
   protected readonly board = inject(RulesStore);
   readonly stationId = input.required<string>();
   protected readonly panel = signal<'rule' | 'dayparts'>('rule');
-  protected readonly copyFrom = signal<{ readonly id: string; readonly name: string } | null>(null);
+  protected readonly copyFrom = signal<(RulePlace & { readonly name: string }) | null>(null);
   protected readonly fileUrl = computed(() => this.api.urlOf('rulesFile', { stationId: this.stationId() }));
   protected readonly dayChoices = [7, 14, 28].map((days) => ({ value: days, label: `${days} days` }));
   private readonly presetHeadroom = signal<Readonly<Record<string, (Headroom | null)[]>>>({});
@@ -100,6 +100,10 @@ export class RulesPage {
       words: headroomWords(headroom, name, value),
       trap: trapWords(headroom, name, value),
       tested: backTestWords(backTest),
+      places: backTest.places.slice(0, 3).map(({ date, startMs, itemId }) => ({
+        date,
+        words: `${this.board.timeText(startMs)} ${this.board.known().items.get(itemId)?.title ?? ''}`,
+      })),
       relations: relations.map((one) => relationWords(one, (id) => this.words.sentence(id))),
     };
   });
@@ -188,8 +192,8 @@ export class RulesPage {
     }
   }
 
-  protected chooseCopy({ id }: RulePlace): void {
-    this.copyFrom.set({ id, name: this.words.names().placeName({ kind: 'clock', id }) });
+  protected chooseCopy(place: RulePlace): void {
+    this.copyFrom.set({ ...place, name: this.words.names().placeName(place) });
   }
 
   private tell(why: string | null): void {

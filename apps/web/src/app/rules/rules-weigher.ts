@@ -38,6 +38,8 @@ const looksAt = (tag: string): Rule => ({
 export class RulesWeigher {
   private ground: Ground | null = null;
   private tests = new Map<number, BackTest>();
+  /** What rules came to, by their text and the days; most of a board stays as it is when one card changes. */
+  private known = new Map<string, Omit<Weighed, 'relations'>>();
 
   answer(question: RulesQuestion): Weighed | null {
     return question.ask === 'begin'
@@ -52,17 +54,20 @@ export class RulesWeigher {
     });
     this.ground = { model, demand: weekDemand(model), date };
     this.tests = new Map();
+    this.known = new Map();
     return null;
   }
 
   private weigh(rule: Rule, others: readonly Rule[], days: number): Weighed {
     const { ground } = this;
     if (!ground) throw new Error('The rules have nothing to be held against yet.');
-    return {
+    const key = `${days} ${JSON.stringify(rule)}`;
+    const known = this.known.get(key) ?? {
       headroom: headroomOf(ground.model, ground.demand, rule),
-      relations: relationsOf(rule, others),
       backTest: this.backTest(ground, days).count(rule),
     };
+    this.known.set(key, known);
+    return { ...known, relations: relationsOf(rule, others) };
   }
 
   private backTest({ model, date }: Ground, days: number): BackTest {

@@ -2,6 +2,7 @@ import { computed, inject, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { RuleRow, RulesFile } from '@fuller/contracts';
 import {
+  formatLocalDateTime,
   limitRules,
   readRuleSentence,
   RULE_FORMS,
@@ -12,10 +13,11 @@ import {
 } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
-import { debounceTime } from 'rxjs';
+import { debounceTime, filter } from 'rxjs';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
-import { reloadOn } from '../shared/api/reload-on';
+import { changesOf } from '../shared/api/reload-on';
+import { ServerEvents } from '../shared/api/server-events';
 import { Notices } from '../shared/notices';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -84,7 +86,6 @@ export const RulesStore = signalStore(
         const read = _read();
         return read.ok ? read.parts.tag : '';
       }),
-      timeZone: computed(() => _station()?.timeZone ?? 'UTC'),
       reading: computed(() => {
         const read = _read();
         return read.ok ? `Understood: ${ruleSentence(read.parts, _names())}.` : '';
@@ -127,6 +128,11 @@ export const RulesStore = signalStore(
     };
     return {
       save,
+      /** When a play began, on the station's clock: `11-23 09:30`. */
+      timeText: (startMs: number): string =>
+        formatLocalDateTime(startMs, store._station()?.timeZone ?? 'UTC')
+          .slice(5, 16)
+          .replace('T', ' '),
       type(typed: string): void {
         patchState(store, { typed });
       },
@@ -208,10 +214,17 @@ export const RulesStore = signalStore(
       toObservable(computed(() => [store.applying(), store.days(), store._station()] as const))
         .pipe(debounceTime(PAUSE_MS), takeUntilDestroyed())
         .subscribe(() => untracked(() => void store.weighAll()));
-      reloadOn(['catalogue', 'library', 'logs'], () => {
-        store.forget();
-        void store.weighAll();
-      });
+      // A change of nothing but rules comes with the catalogue; what they are held against stays.
+      changesOf(inject(ServerEvents), ['catalogue', 'library', 'logs'])
+        .pipe(
+          filter((event) => !(event && event.type === 'changed' && event.what.includes('only rules'))),
+          debounceTime(PAUSE_MS),
+          takeUntilDestroyed(),
+        )
+        .subscribe(() => {
+          store.forget();
+          void store.weighAll();
+        });
     },
   }),
 );

@@ -16,7 +16,7 @@ function concerns(event: ServerEvent, shown: Shown): boolean {
 }
 
 /** Tells when what a place shows has changed on the server, by this tab or another, or may have been missed. */
-export function changesOf({ events, resumed }: ServerEvents, shown: Shown): Observable<unknown> {
+export function changesOf({ events, resumed }: ServerEvents, shown: Shown): Observable<ServerEvent | void> {
   return merge(resumed, events.pipe(filter((event) => concerns(event, shown))));
 }
 
