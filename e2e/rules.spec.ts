@@ -101,11 +101,11 @@ describe('a rule of every shape', () => {
 
   stage.act('is moved by mouse, and begun from an example', async (desk) => {
     await desk.goto('/osier-vale/rules');
-    const title = 'Keep the same title at least 8 h apart';
-    await desk.drag(`${card(title)} footer`, '[aria-label="Second wish"] h2');
-    await inColumn(desk, title, 'Second wish');
+    const album = 'Keep the same album at least 1 h apart';
+    await desk.drag(`${card(album)} f-headroom-scale`, '[aria-label="Second wish"] h2');
+    await inColumn(desk, album, 'Second wish');
     await desk.press('Control+z');
-    await inColumn(desk, title, 'Must');
+    await inColumn(desk, album, 'First wish');
     await desk.click('Examples');
     await desk.click('In a row', '.p-popover');
     expect(await desk.page.$eval('#new-rule', (field) => (field as HTMLInputElement).value)).toBe(
@@ -182,6 +182,7 @@ describe('rules off', () => {
     await desk.sees('.matters', 'strained');
     const strained = await desk.text('.matters');
     await desk.clickOn('[aria-label="Rules looked at here"]');
+    await desk.page.waitForSelector('.rules label .p-checkbox-input');
     const boxes = await desk.page.$$('.rules label .p-checkbox-input');
     const turnAll = async (): Promise<void> => {
       for (const box of boxes) {

@@ -109,7 +109,7 @@ describe('the event stream', () => {
     let text = '';
     while (!text.includes('"changed"')) text += (await reader.read()).value;
     expect(text).toContain('"clientId":"tab1"');
-    expect(text).toContain('"what":["catalogue","logs"]');
+    expect(text).toContain('"what":["catalogue","logs","only rules"]');
     abort.abort();
     http.closeAllConnections();
     await new Promise((resolve) => http.close(resolve));

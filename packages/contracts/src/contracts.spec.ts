@@ -93,6 +93,7 @@ describe('what crosses a border', () => {
       days: 1,
       seed: 1,
       replaceByHand: false,
+      rulesOff: [],
       only: 'all',
     });
     expect(v.parse(ItemQuery, {})).toMatchObject({ sort: 'title', dir: 'asc', offset: 0, limit: 100 });

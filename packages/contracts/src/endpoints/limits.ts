@@ -17,7 +17,7 @@ export const limitsEndpoints = {
     method: 'post',
     path: '/stations/:stationId/limits/check',
     summary: 'Check a playlist file against the statutory limits',
-    right: 'look',
+    right: 'rules',
     params: OfStation,
     body: CheckFileRequest,
     answer: LimitCheck,

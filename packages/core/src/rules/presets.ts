@@ -64,7 +64,7 @@ export const RULE_PRESETS: readonly RulePreset[] = [
     name: 'Light',
     words: 'Artists an hour apart and titles three. For small libraries, and stations that like their favourites.',
     rules: [
-      { sentence: 'Keep the same artist at least 60 min apart', rank: 0 },
+      { sentence: 'Keep the same artist at least 1 h apart', rank: 0 },
       { sentence: 'Keep the same title at least 3 h apart', rank: 0 },
     ],
   },
@@ -74,7 +74,7 @@ export const RULE_PRESETS: readonly RulePreset[] = [
     rules: [
       { sentence: 'Keep the same main artist at least 90 min apart', rank: 0 },
       { sentence: 'Keep the same title at least 8 h apart', rank: 0 },
-      { sentence: 'Keep the same album at least 60 min apart', rank: 1 },
+      { sentence: 'Keep the same album at least 1 h apart', rank: 1 },
       { sentence: 'Keep the same artist at least 45 min apart', rank: 1 },
       { sentence: 'Keep the same title out of the same hour for 2 days', rank: 2 },
     ],

@@ -85,4 +85,21 @@ describe('the page of the statutory limits', () => {
     expect(page.text('[role=alert]')).toBe('Line 2, start: no.');
     expect(page.all('article')).toHaveLength(0);
   });
+
+  it('keeps the albums that do not count, each once', async () => {
+    const limits = { applies: true, strict: false, exemptAlbums: ['Low'], revision: 4 };
+    const page = await openPage(LimitsPage, {}, { catalogue: { limits } });
+    const add = async (name: string): Promise<void> => {
+      page.find<HTMLInputElement>('[aria-label="An album that does not count"]').value = name;
+      await page.press('Add');
+    };
+    await add('High ');
+    await add('Low');
+    await add(' ');
+    await page.press('Remove Low');
+    expect(page.server.asked('setLimits').map(({ body }) => body)).toEqual([
+      { ...limits, exemptAlbums: ['Low', 'High'] },
+      { ...limits, exemptAlbums: [] },
+    ]);
+  });
 });

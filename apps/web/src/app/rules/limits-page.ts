@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
-import { AutoComplete } from 'primeng/autocomplete';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { KeysHelp } from '../frame/keys-help';
@@ -13,7 +12,7 @@ import { LimitsStore } from './limits.store';
 /** The statutory limits for web radio: what they are, and whether a log or a playlist keeps them. */
 @Component({
   selector: 'f-limits-page',
-  imports: [AutoComplete, ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
+  imports: [ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
   templateUrl: './limits-page.html',
   styleUrl: './limits-page.scss',
   providers: [LimitsStore],
@@ -44,6 +43,17 @@ export class LimitsPage {
     event.preventDefault();
     const [file] = event.dataTransfer?.files ?? [];
     if (file) void this.limits.checkFile(file);
+  }
+
+  protected addAlbum(field: HTMLInputElement): void {
+    const name = field.value.trim();
+    const { exemptAlbums } = this.limits.settings();
+    field.value = '';
+    if (name !== '' && !exemptAlbums.includes(name)) this.limits.exempt([...exemptAlbums, name]);
+  }
+
+  protected dropAlbum(name: string): void {
+    this.limits.exempt(this.limits.settings().exemptAlbums.filter((one) => one !== name));
   }
 
   protected checkDays(): void {

@@ -1,6 +1,5 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { RuleRow, RulesFile } from '@fuller/contracts';
 import {
@@ -14,10 +13,10 @@ import {
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Popover } from 'primeng/popover';
-import { SelectButton } from 'primeng/selectbutton';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { Notices } from '../shared/notices';
+import { Choice } from '../shared/ui/choice';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { nextColumn, type ColumnKey } from './columns';
@@ -40,8 +39,8 @@ import { presetFile, RulesStore } from './rules.store';
     CdkDrag,
     CdkDropList,
     CdkDropListGroup,
+    Choice,
     Dayparts,
-    FormsModule,
     HeadroomScale,
     Icon,
     InputText,
@@ -52,7 +51,6 @@ import { presetFile, RulesStore } from './rules.store';
     RouterLink,
     RuleCard,
     RuleDetails,
-    SelectButton,
   ],
   templateUrl: './rules-page.html',
   styleUrl: './rules-page.scss',
@@ -68,7 +66,7 @@ export class RulesPage {
   protected readonly panel = signal<'rule' | 'dayparts'>('rule');
   protected readonly copyFrom = signal<(RulePlace & { readonly name: string }) | null>(null);
   protected readonly fileUrl = computed(() => this.api.urlOf('rulesFile', { stationId: this.stationId() }));
-  protected readonly dayChoices = [7, 14, 28].map((days) => ({ value: days, label: `${days} days` }));
+  protected readonly dayChoices = [7, 14, 28].map((days) => ({ value: String(days), label: `${days} days` }));
   private readonly presetHeadroom = signal<Readonly<Record<string, (Headroom | null)[]>>>({});
 
   protected readonly presetRows = computed(() =>

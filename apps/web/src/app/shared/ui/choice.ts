@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, linkedSignal, output, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Select } from 'primeng/select';
 
@@ -37,6 +37,7 @@ export interface ChoiceOption {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Choice {
+  private readonly select = viewChild.required(Select);
   readonly options = input.required<readonly ChoiceOption[]>();
   readonly value = input.required<string | null>();
   readonly fieldId = input<string>();
@@ -51,6 +52,11 @@ export class Choice {
   protected choose(value: string): void {
     this.shown.set(value);
     this.chosen.emit(value);
-    if (this.once()) setTimeout(() => this.shown.set(null));
+    if (!this.once()) return;
+    setTimeout(() => {
+      this.shown.set(null);
+      // What is offered may change with the choice; the list must not stay open over it.
+      this.select().hide();
+    });
   }
 }
