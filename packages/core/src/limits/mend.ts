@@ -2,8 +2,10 @@ import { elementAt, lastOf, lookUp } from '../values/look-up.js';
 import { excesses, keyedEntries, listsUnder, type KeyedEntry, type LimitEntry } from './check-limits.js';
 import { LIMIT_PERIOD_SECONDS, statutoryLimits, type Limit, type LimitOptions } from './limits.js';
 
-/** So many songs are looked at in a search before the best set found so far is taken. */
+/** So many songs are looked at in all searches, shared by the groups, before a greedy set is taken. */
 const MOST_LOOKED_AT = 600_000;
+/** Any group is given so many. */
+const LEAST_LOOKED_AT = 12_000;
 /** Sets of more songs than this are not searched for: there are too many. */
 const MOST_SEARCHED = 40;
 /** Songs that move up can come into one period with others that were this much further away, seconds. */
@@ -37,10 +39,12 @@ export function mendOf(
   let smallest = true;
   // What moves up may meet what lies beyond its group; then the rest is mended in turn.
   for (let left = whole.conflicts(); left.length > 0; left = whole.conflicts()) {
-    for (const group of groupsOf(left, (at) => whole.startOf(at))) {
+    const groups = groupsOf(left, (at) => whole.startOf(at));
+    const each = Math.max(LEAST_LOOKED_AT, Math.floor(MOST_LOOKED_AT / groups.length));
+    for (const group of groups) {
       const [from, to] = whole.around(group);
       const part = new LimitState(whole.songsBetween(from, to), limits, kind);
-      const found = part.mend();
+      const found = part.mend(each);
       smallest &&= found.smallest;
       for (const position of found.positions) whole.takeOut(position);
     }
@@ -60,6 +64,7 @@ class LimitState {
   /** Seconds that later songs move up when a song goes. */
   private readonly gaps: readonly number[];
   private lookedAt = 0;
+  private mostLookedAt = MOST_LOOKED_AT;
 
   constructor(
     private readonly songs: readonly KeyedEntry[],
@@ -136,9 +141,10 @@ class LimitState {
   }
 
   /** The smallest set to take out, or a greedy one when the search takes too long. */
-  mend(): Mend {
+  mend(mostLookedAt: number): Mend {
+    this.mostLookedAt = mostLookedAt;
     const least = lowerBound(this.conflicts());
-    for (let most = least; most <= MOST_SEARCHED && this.lookedAt < MOST_LOOKED_AT; most++) {
+    for (let most = least; most <= MOST_SEARCHED && this.lookedAt < this.mostLookedAt; most++) {
       const found = this.search(most, new Set());
       if (found) return { positions: this.positions(found), smallest: true };
     }
@@ -152,7 +158,7 @@ class LimitState {
 
   /** At most so many places that mend the list and none of those that must stay; null when there are none. */
   private search(most: number, staying: ReadonlySet<number>): number[] | null {
-    if (this.lookedAt >= MOST_LOOKED_AT) return null;
+    if (this.lookedAt >= this.mostLookedAt) return null;
     this.lookedAt += this.songs.length;
     const conflicts = this.conflicts();
     if (conflicts.length === 0) return [];
