@@ -1,40 +1,8 @@
-import type { Rule } from '../rules/rule.js';
-import type { StationModel } from '../station/station-model.js';
 import { elementAt } from '../values/look-up.js';
-import { distinctValues, type DemandSlot, type ValueShares, type WeekDemand } from './demand.js';
-import { busiest, heaviest, heaviestRun } from './stretches.js';
-
-/** What the numbers of a headroom count. */
-export type HeadroomMeasure =
-  /** Slots in the busiest stretch of the length of the rule, against values that differ. */
-  | 'different values'
-  /** Plays of a value that its share of the library asks for, against what the rule allows. */
-  | 'share of a value'
-  /** Slots that can hold nothing but the value, against what the rule allows. */
-  | 'forced plays'
-  /** Plays an hour the rule asks for, against slots that can give them. */
-  | 'supply of a value';
-
-/** One comparison of what is asked with what there can be. */
-export interface Bound {
-  readonly demand: number;
-  readonly capacity: number;
-  readonly measure: HeadroomMeasure;
-  readonly value: string | null;
-  readonly categoryId: string | null;
-  readonly at: number | null;
-  /** Whether no log at all can meet it, as against one that lets items fall behind. */
-  readonly proven: boolean;
-}
-
-/** A rule with the slots it charges and the values of what they draw from. */
-export interface Ground {
-  readonly model: StationModel;
-  readonly demand: WeekDemand;
-  readonly rule: Rule;
-  readonly charged: readonly { readonly slot: DemandSlot; readonly amount: number }[];
-  readonly shares: ReadonlyMap<string, ValueShares>;
-}
+import { distinctValues } from './demand.js';
+import { categoryOf, isForced, shareOf, valuesOf, type Bound, type Ground } from './ground.js';
+import { handOffBounds, streakBounds } from './sequence-bounds.js';
+import { busiest, heaviest } from './stretches.js';
 
 /** Every bound of a rule; none where its limit is never reached. */
 export function boundsOf(ground: Ground): Bound[] {
@@ -113,14 +81,6 @@ function forcedApart({ demand, rule, charged, shares }: Ground): Bound[] {
   ];
 }
 
-function isForced(share: ValueShares | undefined, value: string): boolean {
-  return share !== undefined && share.items > 0 && share.byValue.get(value) === share.items;
-}
-
-function categoryOf({ sources }: WeekDemand, names: readonly string[]): string | null {
-  return names.length === 1 ? (sources.get(elementAt(names, 0))?.categoryId ?? null) : null;
-}
-
 /**
  * What even turns ask of each value in the busiest stretch, against so many as the rule allows there. `withLength` adds
  * the length of an item to a stretch that is counted from its end.
@@ -158,23 +118,6 @@ function sharesInStretch(
       };
     }),
   );
-}
-
-/** The values that can matter: the rule's own, or those of which there is more than one item in some source. */
-function valuesOf(rule: Rule, slots: Ground['charged'], shares: ReadonlyMap<string, ValueShares>): string[] {
-  if (rule.value !== null) return [rule.value];
-  const most = new Map<string, number>();
-  for (const name of new Set(slots.map(({ slot }) => slot.source)))
-    for (const [value, count] of shares.get(name)?.byValue ?? []) most.set(value, (most.get(value) ?? 0) + count);
-  return [...most]
-    .sort((a, b) => b[1] - a[1])
-    .slice(0, 40)
-    .map(([value]) => value);
-}
-
-/** The share of a source's items that have a value. */
-export function shareOf(share: ValueShares | undefined, value: string): number {
-  return share && share.items > 0 ? (share.byValue.get(value) ?? 0) / share.items : 0;
 }
 
 /** At one hour of the day over so many days and one more, every play of a value but one is a break. */
@@ -298,91 +241,6 @@ function sharesByHour({ rule, charged, shares }: Ground): Bound[] {
           },
         ];
   });
-}
-
-/** In any run of one more than allowed, one play must be another: no value may have more than that share of it. */
-function streakBounds({ rule, charged, shares, demand }: Ground): Bound[] {
-  const most = Math.min(...charged.map(({ amount }) => amount));
-  if (charged.length <= most) return [];
-  return valuesOf(rule, charged, shares).flatMap((value): Bound[] => {
-    const weights = demand.slots.map(({ source }) => shareOf(shares.get(source), value));
-    const mean = heaviestRun(weights, Math.max(most + 1, 12));
-    const bound: Bound = {
-      demand: mean.share,
-      capacity: most / (most + 1),
-      measure: 'share of a value',
-      value,
-      categoryId: null,
-      at: elementAt(demand.slots, mean.at).second,
-      proven: false,
-    };
-    const forced = longestForced(charged, demand.slots, shares, value);
-    return forced.run > most
-      ? [bound, { ...bound, demand: forced.run, capacity: most, measure: 'forced plays', at: forced.at, proven: true }]
-      : [bound];
-  });
-}
-
-function longestForced(
-  charged: Ground['charged'],
-  slots: readonly DemandSlot[],
-  shares: ReadonlyMap<string, ValueShares>,
-  value: string,
-): { readonly run: number; readonly at: number } {
-  const isCharged = new Set(charged.map(({ slot }) => slot));
-  let [run, best, at] = [0, 0, 0];
-  for (const slot of slots) {
-    run = isForced(shares.get(slot.source), value) ? run + 1 : 0;
-    if (run > best && isCharged.has(slot)) [best, at] = [run, slot.second];
-  }
-  return { run: best, at };
-}
-
-/** After each play of the first value one must follow that is not the second. */
-function handOffBounds({ rule, charged, shares, demand }: Ground): Bound[] {
-  const [first, next] = [rule.value ?? '', rule.followedBy ?? ''];
-  const run = 12;
-  const firsts = demand.slots.map(({ source }) => shareOf(shares.get(source), first));
-  const others = demand.slots.map(({ source }) => 1 - shareOf(shares.get(source), next));
-  const { share, at } = heaviestRun(firsts, run);
-  const room =
-    1 -
-    heaviestRun(
-      others.map((other) => 1 - other),
-      run,
-    ).share;
-  const bound: Bound = {
-    demand: share,
-    capacity: first === next ? Math.min(room, 0.5) : room,
-    measure: 'share of a value',
-    value: first,
-    categoryId: null,
-    at: elementAt(demand.slots, at).second,
-    proven: false,
-  };
-  const isCharged = new Set(charged.map(({ slot }) => slot));
-  const clash = demand.slots.findIndex((slot, n) => {
-    const before = demand.slots[n - 1];
-    return (
-      before !== undefined &&
-      isCharged.has(slot) &&
-      isForced(shares.get(before.source), first) &&
-      isForced(shares.get(slot.source), next)
-    );
-  });
-  return clash < 0
-    ? [bound]
-    : [
-        bound,
-        {
-          ...bound,
-          demand: 1,
-          capacity: 0,
-          measure: 'forced plays',
-          at: elementAt(demand.slots, clash).second,
-          proven: true,
-        },
-      ];
 }
 
 /** In each hour enough slots must be able to hold the value; what even turns give of it tells how easily. */

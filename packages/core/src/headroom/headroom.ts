@@ -1,7 +1,8 @@
 import type { Rule } from '../rules/rule.js';
 import type { StationModel } from '../station/station-model.js';
 import { lastOf } from '../values/look-up.js';
-import { boundsOf, shareOf, type Bound, type Ground, type HeadroomMeasure } from './bounds.js';
+import { boundsOf } from './bounds.js';
+import { shareOf, type Bound, type Ground, type HeadroomMeasure } from './ground.js';
 import { chargedSlots, sharesOf, type ValueShares, type WeekDemand } from './demand.js';
 
 /** How much room a rule leaves. */
