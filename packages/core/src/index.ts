@@ -186,3 +186,4 @@ export {
   type HeadroomTrap,
 } from './headroom/headroom.js';
 export { relationsOf, type RuleRelation } from './headroom/relations.js';
+export { songsOfLog, type LogSong } from './limits/log-songs.js';

@@ -10,10 +10,12 @@ import {
   mendOf,
   playlistSongs,
   readRows,
+  songsOfLog,
   StationModel,
   type DailyLog,
   type LimitOptions,
   type LogEdit,
+  type LogSong,
   type PlaylistSong,
 } from '@fuller/core';
 import { decodeText } from '@fuller/core/decode-text';
@@ -28,7 +30,6 @@ import { docOf, logRevision } from '../logs/stored-logs.js';
 import { staleRevision } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 import type { LimitSettingsService } from './limit-settings.js';
-import { songsOfLog, type LogSong } from './log-songs.js';
 import { completeFromLibrary } from './song-finder.js';
 
 /** So many candidates for a slot are tried before it counts as one that cannot be mended. */

@@ -1,13 +1,9 @@
-import {
-  airedIds,
-  elementAt,
-  itemOf,
-  formatLocalDateTime,
-  lookUp,
-  type DailyLog,
-  type PlaylistSong,
-  type StationModel,
-} from '@fuller/core';
+import { itemOf, type DailyLog } from '../log/daily-log.js';
+import { airedIds } from '../station/aired.js';
+import type { StationModel } from '../station/station-model.js';
+import { formatLocalDateTime } from '../time/local-day.js';
+import { lookUp } from '../values/look-up.js';
+import type { PlaylistSong } from './playlist-entries.js';
 
 /** A song of a log, as the limits count it. */
 export interface LogSong extends PlaylistSong {
@@ -35,8 +31,7 @@ export function songsOfLog(model: StationModel, log: DailyLog, after: number, no
         title: item.title,
         artist: item.artist,
         album: item.album,
-        // Items know their artists; what a credit spells is not split again.
-        recording: elementAt([lookUp(model.songOf, item.id)], 0),
+        recording: lookUp(model.songOf, item.id),
         file: '',
         line: 0,
         date: log.date,
