@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { printCoverage } from './coverage.mjs';
-import { ensureInstalled, fail, npx, root, say } from './steps.mjs';
+import { fail, npx, root, say } from './steps.mjs';
 
 const asksCoverage = process.argv.includes('--core-coverage');
 const only = process.argv.slice(2).filter((word) => word !== '--core-coverage');
@@ -20,8 +20,8 @@ const CHECKS = [
 // The types of the interface and its templates are checked by its build.
 const BUILD = [[process.execPath, 'scripts/build.mjs']];
 
-ensureInstalled();
-ensureChromium();
+// Both fetch more than they compute, so they wait side by side.
+await Promise.all([ensureInstalledMeanwhile(), ensureChromium()]);
 if (only.length > 0 || asksCoverage) await inOrder(BUILD);
 else {
   say('Linting, checking types and dependency rules; building meanwhile');
@@ -69,15 +69,29 @@ function output(command, args) {
   });
 }
 
+/** Installs the packages in a process of its own, so that something else may be fetched meanwhile. */
+async function ensureInstalledMeanwhile() {
+  const { status, text } = await output(process.execPath, ['scripts/install.mjs']);
+  if (text.trim()) say(text.trimEnd());
+  if (status !== 0) fail('The packages could not be installed.', status);
+}
+
 /** The browser tests drive Debian's Chromium. */
-function ensureChromium() {
+async function ensureChromium() {
   const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
   if (places.some((file) => file && existsSync(file))) return;
   say('Installing chromium');
   const apt = (...args) =>
-    spawnSync('apt-get', args, { stdio: ['ignore', 2, 2], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
-      .status === 0;
-  if (process.getuid?.() === 0 && apt('update', '-qq') && apt('install', '-y', '-qq', 'chromium')) return;
+    new Promise((resolve) => {
+      const child = spawn('apt-get', args, {
+        stdio: ['ignore', 2, 2],
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+      });
+      child.on('error', () => resolve(false));
+      child.on('close', (code) => resolve(code === 0));
+    });
+  if (process.getuid?.() === 0 && (await apt('update', '-qq')) && (await apt('install', '-y', '-qq', 'chromium')))
+    return;
   fail(
     'The browser tests need Chromium. Install Debian’s package “chromium” (as root: apt-get install chromium), or set CHROMIUM to its path.',
   );

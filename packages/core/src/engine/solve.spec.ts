@@ -67,6 +67,19 @@ describe('solving', () => {
     expect(proven).toBeGreaterThan(20);
   });
 
+  it('is brought to the best there is by conflict learning alone, with every rank proven', () => {
+    fc.assert(
+      fc.property(randomInstance({ slots: 5, items: 5, history: 6 }), (instance) => {
+        const best = everyAssignment(instance).map(levels).sort(compare)[0]!;
+        // A single evaluation: all that is better than the first filling comes from learning.
+        const { score, bound } = solve(instance, { evaluations: 1, conflicts: 20_000, explain: 'none' });
+        expect(levels(score)).toEqual(best);
+        expect(levels({ open: bound.open, soft: { ...score.soft, ...bound.soft } })).toEqual(best);
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
   it('never breaks a hard rule that need not be broken, and says of itself what a count from scratch says', () => {
     fc.assert(
       fc.property(

@@ -1,4 +1,4 @@
-import { budgetOf, type Effort } from './effort.js';
+import { budgetOf, conflictsOf, type Effort } from './effort.js';
 import type { Instance } from './instance.js';
 import { Assignment, HARD, OPEN } from './model/assignment.js';
 import { compile, type Compiled } from './model/compile.js';
@@ -11,6 +11,7 @@ import { findViolations, scoreOf } from './score.js';
 import { Annealer } from './search/anneal.js';
 import { Filler } from './search/fill.js';
 import { construct, layOutSequences } from './search/construct.js';
+import { learn } from './learn/learn.js';
 import { improve, polish, type Search } from './search/improve.js';
 import { Incumbent } from './search/incumbent.js';
 import { levelWeights } from './search/weights.js';
@@ -25,6 +26,8 @@ export interface SolveOptions {
   readonly start?: Readonly<Record<string, string | null>> | undefined;
   /** Evaluations to spend, in place of what the effort says. */
   readonly evaluations?: number | undefined;
+  /** Conflicts that conflict learning may spend, in place of what the effort says. */
+  readonly conflicts?: number | undefined;
   /** How much is said of open slots: `all`, `conflicts` but no relaxations, or `none` of it. */
   readonly explain?: 'all' | 'conflicts' | 'none' | undefined;
   /** `near`: what stands in `start` is changed only near open slots and broken rules; `all` unless said otherwise. */
@@ -33,8 +36,11 @@ export interface SolveOptions {
   readonly progress?: ((share: number) => void) | undefined;
 }
 
+/** The share of the budget for a first search, and for another one where learning leaves something to be gained. */
+const FIRST = 0.12;
+const SECOND = 0.25;
 /** The share of the budget kept for spread and rest. */
-const POLISH = 0.07;
+const POLISH = 0.14;
 /** Evaluations for solving again with a rule loosened. */
 const RELAXED = 8000;
 const NO_WINDOWS: ReadonlyMap<number, readonly number[]> = new Map();
@@ -57,7 +63,14 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   construct(assignment);
   const search = makeSearch(assignment, bounds, seed, tick);
   const near = options.change === 'near';
-  improve(search, budget * (1 - POLISH), near);
+  if (near) improve(search, budget * (1 - POLISH), near);
+  else {
+    improve(search, budget * FIRST);
+    if (!isSettled(search)) {
+      learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'));
+      improve(search, budget * SECOND);
+    }
+  }
   if (!near) polish(search, budget * POLISH);
   search.incumbent.restore();
   assignment.setWeights(levelWeights(assignment, 10, 1));
@@ -67,6 +80,14 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
     search.incumbent.restore();
   }
   return describe(search, seed, options, tick);
+}
+
+/** Whether every level above the turns is known to be as low as it can be. */
+function isSettled({ assignment, incumbent, bounds }: Search): boolean {
+  for (let level = OPEN; level < assignment.turnLevel; level++) {
+    if (!bounds.isAt(incumbent.score, level)) return false;
+  }
+  return true;
 }
 
 function placeStart(assignment: Assignment, start: SolveOptions['start']): void {

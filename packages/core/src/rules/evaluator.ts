@@ -2,6 +2,7 @@ import type { RuleContext } from '../sequence/rule-context.js';
 import type { Sequence } from '../sequence/sequence.js';
 import { hasValue, type TagIndex } from '../sequence/tag-index.js';
 import type { View } from '../sequence/view.js';
+import type { ClauseModel, ClauseRule, Literal } from './clauses.js';
 
 /** Told of one break: the position charged, the positions it is broken with, and by how much. */
 export type ReportViolation = (charged: number, others: readonly number[], by: number) => void;
@@ -40,6 +41,8 @@ export abstract class RuleEvaluator {
   readonly rank: number;
   readonly tags: TagIndex;
   readonly visible: Uint8Array;
+  /** By position, 1 where a break can be charged. */
+  readonly charged: Uint8Array;
   /** True where the breaks of an item's values add up; false where one play is one break at most. */
   readonly additive: boolean = true;
   /** By how many breaks one item can lower the count for the sake of its values. */
@@ -50,7 +53,6 @@ export abstract class RuleEvaluator {
   protected tolerates = false;
   protected readonly sequence: Sequence;
   protected readonly view: View;
-  protected readonly charged: Uint8Array;
   private readonly only: number;
 
   constructor(rule: RuleBase, context: RuleContext) {
@@ -112,6 +114,16 @@ export abstract class RuleEvaluator {
     void compiled;
     return 0;
   }
+
+  /** Tells a model when the rule is broken; `violation` makes a literal that costs a break. */
+  clauses(model: ClauseModel, violation: () => Literal): void {
+    const { hard, tags, visible, charged } = this;
+    const looksAt = (value: number): boolean => this.looksAt(value);
+    this.writeClauses({ hard, tags, visible, charged, looksAt, violation }, model);
+  }
+
+  /** The meaning of the rule once more, in clauses. */
+  protected abstract writeClauses(rule: ClauseRule, model: ClauseModel): void;
 
   /** Told once, when the fixed plays and nothing else are in place. */
   settle(): void {

@@ -29,6 +29,11 @@ export class KnownBounds {
     if (level < this.firstInexact) this.proofs.set(level, keyOf(score, level));
   }
 
+  /** The same, of a search that needs no blanks. */
+  proveExactly(score: Float64Array, level: number): void {
+    this.proofs.set(level, keyOf(score, level));
+  }
+
   /** The least a level can have in assignments that have the same in every level above. */
   of(score: Float64Array, level: number): number {
     return this.isAt(score, level) ? score[level]! : this.base[level]!;

@@ -4,6 +4,8 @@ import type { RuleContext } from '../../sequence/rule-context.js';
 import { hasValue } from '../../sequence/tag-index.js';
 import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { ruleFields, seconds, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { apartClauses } from './apart-clauses.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -129,6 +131,10 @@ class ApartEvaluator extends RuleEvaluator {
   private endOf(p: number): number {
     const { start, duration, itemAt } = this.sequence;
     return start[p]! + duration[itemAt[p]!]!;
+  }
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    apartClauses(rule, this.asked, model);
   }
 
   override charge(q: number, report: ReportViolation): void {

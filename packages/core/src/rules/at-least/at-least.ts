@@ -4,6 +4,8 @@ import { hasValue, type TagIndex } from '../../sequence/tag-index.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
 import { RuleEvaluator, type ReportViolation, type Supply } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { atLeastClauses } from './at-least-clauses.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -23,11 +25,11 @@ export function missingOf(plays: number, least: number): number {
 class AtLeastEvaluator extends RuleEvaluator {
   override readonly mostCredit;
   private readonly counts: CellCounts;
-  private readonly cell: Int32Array;
+  readonly cell: Int32Array;
   /** By cell, the blanks: each may yet become a play of any value, so it counts as one of all. */
   private readonly blanks: Uint16Array;
   /** By cell, 1 where some slot of the hour is charged. */
-  private readonly asksIn: Uint8Array;
+  readonly asksIn: Uint8Array;
   private readonly lastOfHour: Int32Array;
   private readonly least: number;
   /** Values asked for; -1 for one that no item has. */
@@ -91,6 +93,10 @@ class AtLeastEvaluator extends RuleEvaluator {
       });
     }
     return short;
+  }
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    atLeastClauses(rule, this.wanted, this.least, this, model);
   }
 
   override charge(q: number, report: ReportViolation): void {

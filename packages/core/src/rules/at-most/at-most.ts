@@ -4,6 +4,8 @@ import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
 import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, seconds, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { atMostClauses } from './at-most-clauses.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -24,14 +26,20 @@ export function isOneTooMany(nth: number, most: number): boolean {
 
 abstract class AtMostEvaluator extends RuleEvaluator {
   protected readonly most: number;
+  private readonly span: number | 'hour';
 
   constructor(rule: AtMost, context: RuleContext) {
     super(rule, context);
     this.most = rule.count;
+    this.span = rule.window;
   }
 
   /** The plays of a value inside the window of a position, before it. */
   protected abstract inside(q: number, value: number): number[];
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    atMostClauses(rule, this.most, this.span, model);
+  }
 
   override enoughOf(others: readonly number[], by: number): number {
     return others.length + 1 - by;

@@ -3,6 +3,8 @@ import type { RuleContext } from '../../sequence/rule-context.js';
 import { hasValue } from '../../sequence/tag-index.js';
 import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { ruleFields, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { handOffClauses } from './hand-off-clauses.js';
 
 const schema = v.object({ ...ruleFields, shape: v.literal('handOff'), from: v.string(), to: v.string() });
 type HandOff = v.InferOutput<typeof schema>;
@@ -45,6 +47,10 @@ class HandOffEvaluator extends RuleEvaluator {
   private counts(earlier: number, later: number): number {
     const { fixed } = this.sequence;
     return this.hard && fixed[earlier] === 1 && fixed[later] === 1 ? 0 : this.charged[later]!;
+  }
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    handOffClauses(rule, this.from, this.to, model);
   }
 
   override charge(q: number, report: ReportViolation): void {

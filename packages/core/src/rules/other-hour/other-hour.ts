@@ -4,6 +4,9 @@ import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { Index, RuleContext } from '../../sequence/rule-context.js';
 import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { otherHourClauses } from './other-hour-clauses.js';
+import { isSameHourWithin } from './same-hour.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -12,17 +15,6 @@ const schema = v.object({
   days: v.pipe(count, v.minValue(1, 'must be at least 1'), v.maxValue(366, 'is more than a year')),
 });
 type OtherHour = v.InferOutput<typeof schema>;
-
-/** The meaning of shape otherHour: the same hour of the day, one day to so many days later. */
-export function isSameHourWithin(
-  days: number,
-  earlierDay: number,
-  earlierHour: number,
-  day: number,
-  hour: number,
-): boolean {
-  return hour === earlierHour && day > earlierDay && day - earlierDay <= days;
-}
 
 const HOURS = 24;
 
@@ -130,6 +122,10 @@ class OtherHourEvaluator extends RuleEvaluator implements Index {
   private isLater(earlier: number, later: number): boolean {
     const { day, hourOfDay } = this.sequence;
     return isSameHourWithin(this.days, day[earlier]!, hourOfDay[earlier]!, day[later]!, hourOfDay[later]!);
+  }
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    otherHourClauses(rule, this.days, model);
   }
 
   override charge(q: number, report: ReportViolation): void {

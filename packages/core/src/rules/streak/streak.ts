@@ -2,6 +2,8 @@ import * as v from 'valibot';
 import type { RuleContext } from '../../sequence/rule-context.js';
 import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
 import { count, ruleFields, type Shape } from '../shape.js';
+import type { ClauseModel, ClauseRule } from '../clauses.js';
+import { streakClauses } from './streak-clauses.js';
 
 const schema = v.object({
   ...ruleFields,
@@ -104,6 +106,10 @@ class StreakEvaluator extends RuleEvaluator {
     if (p >= 0) step(p);
     for (let q = right; q >= 0 && this.hasAt(q, value); q = filled.next(q)) step(q);
     return breaks;
+  }
+
+  protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
+    streakClauses(rule, this.max, model);
   }
 
   override enoughOf(others: readonly number[], by: number): number {
