@@ -28,6 +28,8 @@ export interface SolveOptions {
   readonly evaluations?: number | undefined;
   /** Conflicts that conflict learning may spend, in place of what the effort says. */
   readonly conflicts?: number | undefined;
+  /** Conflict learning looks at soft ranks up to this one; at all unless said otherwise. */
+  readonly learnRanks?: number | undefined;
   /** How much is said of open slots: `all`, `conflicts` but no relaxations, or `none` of it. */
   readonly explain?: 'all' | 'conflicts' | 'none' | undefined;
   /** `near`: what stands in `start` is changed only near open slots and broken rules; `all` unless said otherwise. */
@@ -37,10 +39,10 @@ export interface SolveOptions {
 }
 
 /** The share of the budget for a first search, and for another one where learning leaves something to be gained. */
-const FIRST = 0.12;
-const SECOND = 0.25;
+const FIRST = 0.16;
+const SECOND = 0.6;
 /** The share of the budget kept for spread and rest. */
-const POLISH = 0.14;
+const POLISH = 0.1;
 /** Evaluations for solving again with a rule loosened. */
 const RELAXED = 8000;
 const NO_WINDOWS: ReadonlyMap<number, readonly number[]> = new Map();
@@ -66,8 +68,8 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   if (near) improve(search, budget * (1 - POLISH), near);
   else {
     improve(search, budget * FIRST);
-    if (!isSettled(search)) {
-      learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'));
+    if (bounds.firstAbove(search.incumbent.score, assignment.turnLevel) >= 0) {
+      learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'), options.learnRanks);
       improve(search, budget * SECOND);
     }
   }
@@ -80,14 +82,6 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
     search.incumbent.restore();
   }
   return describe(search, seed, options, tick);
-}
-
-/** Whether every level above the turns is known to be as low as it can be. */
-function isSettled({ assignment, incumbent, bounds }: Search): boolean {
-  for (let level = OPEN; level < assignment.turnLevel; level++) {
-    if (!bounds.isAt(incumbent.score, level)) return false;
-  }
-  return true;
 }
 
 function placeStart(assignment: Assignment, start: SolveOptions['start']): void {

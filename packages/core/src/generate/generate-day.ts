@@ -20,6 +20,7 @@ import {
 } from '../log/daily-log.js';
 import { asItStands } from '../judge/inspect-log.js';
 import { landMarks } from './land-marks.js';
+import { LAST_OF_PERSONS } from '../station/hour-spread-rules.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
 import { StationModel } from '../station/station-model.js';
 import type { StationData } from '../station/station-data.js';
@@ -28,6 +29,9 @@ import type { StationData } from '../station/station-data.js';
 const MOST_PASSES = 8;
 /** After which passes the log is brought to its marks, and by what. */
 const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all', 5: 'fill', 7: 'fill' };
+
+/** Conflicts a day may take: enough to mend what a search leaves, not to prove what cannot be better. */
+const CONFLICTS = 4000;
 
 /** What a day is made with besides its station. */
 export interface GenerateOptions {
@@ -82,6 +86,8 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
         // The first pass makes the day; those after it mend what the real times have changed.
         effort: pass === 0 ? 'normal' : 'quick',
         change: pass === 0 ? 'all' : 'near',
+        conflicts: CONFLICTS,
+        learnRanks: LAST_OF_PERSONS,
         progress: options.progress,
       },
     );

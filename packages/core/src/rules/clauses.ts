@@ -98,6 +98,19 @@ export function seenPositions(rule: ClauseRule, model: ClauseModel, from: number
   return found;
 }
 
+/**
+ * The positions among which a rule about neighbours can be broken by what is decided: so many plays before the first
+ * and after the last of them as well.
+ */
+export function neighbourhood(rule: ClauseRule, model: ClauseModel, plays: number): number[] {
+  const stands = (p: number): boolean => rule.visible[p] === 1 && model.open(p) === NEVER;
+  let from = model.from;
+  for (let left = plays; from > 0 && left > 0; from--) if (stands(from - 1)) left--;
+  let to = model.to;
+  for (let left = plays; to < model.sequence.length && left > 0; to++) if (stands(to)) left--;
+  return seenPositions(rule, model, from, to);
+}
+
 /** By value that a rule looks at, the positions at which it may play, in order. */
 export function placesByValue(
   rule: ClauseRule,

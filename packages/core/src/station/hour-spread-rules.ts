@@ -16,6 +16,8 @@ const LEAST_REST = 0.7;
 const DAY = 86_400;
 /** Behind every wish a person can have. */
 const BEHIND_ALL = 1000;
+/** The last rank of wishes that people have. */
+export const LAST_OF_PERSONS = BEHIND_ALL - 1;
 
 /**
  * What the engine guards, each level with all before it: the station's rules alone, that songs do not repeat sooner than

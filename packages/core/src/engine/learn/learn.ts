@@ -1,206 +1,90 @@
-import { HARD, OPEN } from '../model/assignment.js';
+import { FIRST_SOFT, OPEN } from '../model/assignment.js';
 import type { Search } from '../search/improve.js';
 import { matters, windowAbout } from '../search/neighbourhoods.js';
-import { CoreGuided } from './core-guided.js';
-import { domainsFor } from './domains.js';
-import { LogModel } from './log-model.js';
-import type { Outcome } from './solver.js';
-import type { Literal } from './trail.js';
+import { DomainCuts } from './domains.js';
+import { ModelSearch } from './model-search.js';
 
-/** Conflicts in turn: on the bound from below, and on windows about what is broken. */
-const CORE_TURN = 8000;
-const WINDOW_TURN = 1500;
-/** Conflicts one window may take. */
-const WINDOW = 900;
-const FIRST_WINDOW = 24;
-const SMALLEST_WINDOW = 8;
-const LARGEST_WINDOW = 60;
-/** The share of what is left that a rank may take, where others come after it. */
-const SHARE = 0.5;
-/** The share of all that filling every slot may take. */
+/** The share of all conflicts that filling every slot may take, and that windows of a large log may. */
 const FILLING = 0.2;
+const LOCAL = 0.25;
+/** Conflicts a window of a large log may take, and slots it has. */
+const WINDOW = 1000;
+const WINDOW_SLOTS = 48;
+/** Windows in a row that gain nothing before it is enough, and the most of all. */
+const EMPTY = 12;
+const MOST_WINDOWS = 400;
+/** The most slots of a model of the whole log. */
+const MOST_SLOTS = 800;
 
 /**
- * Brings open slots and soft ranks down, and proves them, by conflict learning over a model of the log: rank by rank from
- * below, and where that does not end, by windows under assumptions. What it finds goes to the incumbent, what it proves
- * to the bounds. Spends about `conflicts` conflicts at most.
+ * Brings open slots and soft ranks down, and proves them, by conflict learning over models of the log: a large log window
+ * by window first, then the whole, rank by rank from below. What it finds goes to the incumbent, what it proves to the
+ * bounds. Spends about `conflicts` conflicts at most; ranks after `lastRank` are not looked at.
  */
-export function learn(search: Search, conflicts: number): void {
-  const { incumbent, bounds, assignment } = search;
-  const { compiled, history, itemAt } = assignment;
+export function learn(search: Search, conflicts: number, lastRank = Number.POSITIVE_INFINITY): void {
+  const { assignment, incumbent, bounds, free } = search;
+  const end = FIRST_SOFT + assignment.ranks.filter((rank) => rank <= lastRank).length;
+  if (conflicts === 0 || bounds.firstAbove(incumbent.score, end) < 0) return;
   let left = conflicts;
+  const shared: Shared = { domains: new DomainCuts(assignment), end };
+  incumbent.restore();
+  if (shared.domains.of(free).cut) left -= learnLocally(search, shared, left * LOCAL);
+  if (bounds.firstAbove(incumbent.score, end) < 0) return;
+  if (free.length > MOST_SLOTS) learnLocally(search, shared, left);
+  else learnWhole(search, shared, left);
+}
+
+/** What all models of a search share. */
+interface Shared {
+  readonly domains: DomainCuts;
+  /** Levels from this one on are not looked at. */
+  readonly end: number;
+}
+
+/** One model of all that is free. */
+function learnWhole(search: Search, shared: Shared, conflicts: number): void {
+  const { incumbent, bounds, free } = search;
+  let left = conflicts;
+  incumbent.restore();
   if (!bounds.isAt(incumbent.score, OPEN)) {
-    const full = new ModelSearch(search, false);
+    const full = new ModelSearch(search, {
+      decided: free,
+      domains: shared.domains.of(free),
+      openings: false,
+      end: shared.end,
+    });
     if (full.fill(left * FILLING) === 'refuted' && full.proves) bounds.raise(OPEN, 1);
     left -= full.conflicts;
   }
-  incumbent.restore();
-  const openings = search.free.some((p) => itemAt[p]! < 0 && compiled.domains[p - history]!.length > 0);
-  new ModelSearch(search, openings).rankByRank(left);
+  searchOver(search, shared, free).rankByRank(left);
 }
 
-/** A search over one model of the log. */
-class ModelSearch {
-  private readonly model: LogModel;
-  private readonly cut: boolean;
-  /** By level, what the incumbent has beside what the model counts. */
-  private readonly offset: Float64Array;
-  private windowSize = FIRST_WINDOW;
-
-  constructor(
-    private readonly search: Search,
-    openings: boolean,
-  ) {
-    const { assignment, incumbent, free } = search;
+/** Windows about what is broken in the first level above its bound; answers the conflicts spent. */
+function learnLocally(search: Search, shared: Shared, conflicts: number): number {
+  const { assignment, incumbent, bounds, random } = search;
+  let spent = 0;
+  let empty = 0;
+  for (let round = 0; round < MOST_WINDOWS && empty < EMPTY && spent < conflicts; round++) {
+    const level = bounds.firstAbove(incumbent.score, shared.end);
+    if (level < 0) break;
     incumbent.restore();
-    const { domain, cut } = domainsFor(assignment, free);
-    this.cut = cut;
-    this.model = new LogModel(assignment, { decided: free, domain, openings });
-    this.model.leanOnStanding();
-    this.model.solver.onRestart = search.tick;
-    this.offset = new Float64Array(assignment.levels);
+    const found = matters(assignment, level);
+    if (found.length === 0) break;
+    const before = incumbent.score.slice(0, shared.end).join(' ');
+    const window = windowAbout(assignment, found[random.below(found.length)]!, WINDOW_SLOTS, random);
+    const local = searchOver(search, shared, window);
+    local.rankByRank(Math.min(WINDOW, conflicts - spent));
+    spent += local.conflicts;
+    empty = incumbent.score.slice(0, shared.end).join(' ') === before ? empty + 1 : 0;
   }
+  return spent;
+}
 
-  /** Whether what the model refutes is refuted of the log. */
-  get proves(): boolean {
-    return !this.cut;
-  }
-
-  get conflicts(): number {
-    return this.model.solver.conflicts;
-  }
-
-  /** Fills every slot, whatever soft rules say. */
-  fill(budget: number): Outcome {
-    const outcome = this.model.solver.solve([], budget);
-    if (outcome === 'satisfiable') this.take();
-    return outcome;
-  }
-
-  /** Each level in order that is above its bound; what is reached is kept while the next is brought down. */
-  rankByRank(budget: number): void {
-    const { search, model } = this;
-    const { solver, costs } = model;
-    const { incumbent, bounds, assignment } = search;
-    const end = solver.conflicts + budget;
-    if (!this.measure()) return;
-    for (let level = OPEN; level < assignment.turnLevel; level++) {
-      if (!bounds.isAt(incumbent.score, level)) {
-        const share = this.isLastAbove(level) ? 1 : SHARE;
-        const known = this.lower(level, (end - solver.conflicts) * share);
-        if (known && this.proves) bounds.proveExactly(incumbent.score, level);
-      }
-      solver.atMost(costs[level]!, this.upper(level));
-      if (!solver.consistent || solver.conflicts >= end) return;
-    }
-  }
-
-  private isLastAbove(level: number): boolean {
-    const { bounds, incumbent, assignment } = this.search;
-    for (let below = level + 1; below < assignment.turnLevel; below++) {
-      if (!bounds.isAt(incumbent.score, below)) return false;
-    }
-    return true;
-  }
-
-  /** Finds what the model says the incumbent costs; false where the incumbent breaks what the model holds. */
-  private measure(): boolean {
-    const { model, search, offset } = this;
-    const { solver } = model;
-    const standing = this.standing(search.free);
-    for (const literals of model.costs) for (const literal of literals) solver.lean(literal ^ 1);
-    if (!standing || solver.solve(standing, 1) !== 'satisfiable') return false;
-    model.costs.forEach((literals, level) => {
-      const counted = literals.filter((literal) => solver.model[literal >> 1] === 1).length;
-      offset[level] = search.incumbent.score[level]! - counted;
-    });
-    return true;
-  }
-
-  /** That positions hold what they hold; null where the model has no place for that. */
-  private standing(positions: readonly number[]): Literal[] | null {
-    const literals: Literal[] = [];
-    for (const p of positions) {
-      const literal = this.model.literalOf(p, this.search.assignment.itemAt[p]!);
-      if (literal === undefined) return null;
-      literals.push(literal);
-    }
-    return literals;
-  }
-
-  /** What the model counts of the incumbent at a level. */
-  private upper(level: number): number {
-    return Math.round(this.search.incumbent.score[level]! - this.offset[level]!);
-  }
-
-  /** Brings a level down; true where it is known to be as low as it can be. */
-  private lower(level: number, budget: number): boolean {
-    const { model } = this;
-    const { solver } = model;
-    const end = solver.conflicts + budget;
-    const guided = new CoreGuided(solver, model.costs[level]!);
-    while (solver.conflicts < end) {
-      const outcome = guided.run(Math.min(CORE_TURN, end - solver.conflicts), this.upper(level));
-      if (outcome === 'impossible') return false;
-      if (outcome === 'known') {
-        if (guided.lower < this.upper(level)) this.take();
-        guided.settle();
-        return true;
-      }
-      if (this.improveByWindows(level, Math.min(WINDOW_TURN, end - solver.conflicts))) return true;
-    }
-    return false;
-  }
-
-  /** Windows about what a level counts, everything else as it stands; true where it shows that there is nothing better. */
-  private improveByWindows(level: number, budget: number): boolean {
-    const { model, search } = this;
-    const { solver } = model;
-    const { assignment, free, random, incumbent } = search;
-    const end = solver.conflicts + budget;
-    incumbent.restore();
-    let fewer = this.fewer(level);
-    let found = matters(assignment, level);
-    // A window that is refuted without a conflict says little, but must not go on for ever.
-    for (let tries = 0; tries < budget && solver.conflicts < end && found.length > 0; tries++) {
-      const matter = found[random.below(found.length)]!;
-      const window = new Set(windowAbout(assignment, matter, Math.round(this.windowSize), random));
-      const fixed = this.standing(free.filter((p) => !window.has(p)));
-      if (!fixed) return false;
-      const outcome = solver.solve([fewer, ...fixed], Math.min(WINDOW, end - solver.conflicts));
-      if (outcome === 'refuted') {
-        if (solver.core.every((literal) => literal === fewer)) return true;
-        this.windowSize = Math.min(LARGEST_WINDOW, this.windowSize * 1.05);
-      } else if (outcome === 'unknown') this.windowSize = Math.max(SMALLEST_WINDOW, this.windowSize * 0.95);
-      else {
-        this.take();
-        if (this.upper(level) <= 0) return true;
-        fewer = this.fewer(level);
-        found = matters(assignment, level);
-      }
-    }
-    return false;
-  }
-
-  /** That a level has one less than the incumbent, as something that may be assumed. */
-  private fewer(level: number): Literal {
-    const { solver, costs } = this.model;
-    const otherwise = solver.fresh();
-    solver.lean(otherwise ^ 1);
-    solver.atMost(costs[level]!, this.upper(level) - 1, otherwise);
-    return otherwise ^ 1;
-  }
-
-  /** Puts what the model found into the log; where that is better than the incumbent it takes its place. */
-  private take(): void {
-    const { search, model } = this;
-    const { assignment, incumbent, free } = search;
-    const { itemAt } = assignment;
-    incumbent.restore();
-    const changed = free.filter((p) => itemAt[p] !== model.found(p));
-    for (const p of changed) if (itemAt[p]! >= 0) assignment.clear(p);
-    for (const p of changed) if (model.found(p) >= 0) assignment.place(p, model.found(p));
-    if (assignment.totals[HARD]! < 0.5) incumbent.offer();
-    incumbent.restore();
-  }
+/** A model of some positions, whose slots may stay open where one does now. */
+function searchOver(search: Search, shared: Shared, decided: readonly number[]): ModelSearch {
+  const { assignment, incumbent } = search;
+  const { compiled, history, itemAt } = assignment;
+  incumbent.restore();
+  const openings = decided.some((p) => itemAt[p]! < 0 && compiled.domains[p - history]!.length > 0);
+  return new ModelSearch(search, { decided, domains: shared.domains.of(decided), openings, end: shared.end });
 }

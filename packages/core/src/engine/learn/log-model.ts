@@ -12,6 +12,8 @@ export interface ModelScope {
   readonly domain: (p: number) => ArrayLike<number>;
   /** Whether slots may stay open; those without any item always do. */
   readonly openings: boolean;
+  /** Rules of levels from this one on are left out. */
+  readonly end: number;
 }
 
 /** One item at one position. */
@@ -52,6 +54,7 @@ export class LogModel implements ClauseModel {
     for (const p of scope.decided) this.decide(p);
     for (const rule of assignment.compiled.evaluators) {
       const level = rule.hard ? -1 : assignment.levelOfRank(rule.rank);
+      if (level >= scope.end) continue;
       rule.clauses(this, () => (rule.hard ? NEVER : this.costly(level)));
     }
   }

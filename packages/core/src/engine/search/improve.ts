@@ -37,6 +37,8 @@ const WHOLE = 0.12;
 /** The share of the budget that goes to filling slots at first, where some stay open. */
 const FILLING = 0.25;
 const SMALLEST_WINDOW = 4;
+/** The share of the budget after which a search that gains nothing ends. */
+const PATIENCE = 0.4;
 /** What turn orders other than even cost while rules are minded, so that what is in order is not mixed up for nothing. */
 const ORDERED = 1;
 
@@ -47,9 +49,10 @@ const ORDERED = 1;
  * slot and ends with nothing better proves the level. With `near`, windows alone.
  */
 export function improve(search: Search, budget: number, near = false): void {
-  const { assignment, free } = search;
+  const { assignment, incumbent, free } = search;
   if (free.length === 0) return;
-  const end = assignment.evaluations + budget;
+  const begin = assignment.evaluations;
+  const end = begin + budget;
   const sizes = new Float64Array(assignment.levels);
   let round = budget * FIRST_ROUND;
   let first = true;
@@ -58,6 +61,7 @@ export function improve(search: Search, budget: number, near = false): void {
   const last = near ? FIRST_SOFT : assignment.turnLevel;
   for (;;) {
     const before = assignment.evaluations;
+    if (before - Math.max(begin, incumbent.improvedAt) > budget * PATIENCE) return;
     let above = false;
     for (let level = OPEN; level < last; level++) {
       if (isAtBound(search, level)) continue;
@@ -181,13 +185,17 @@ function solveWindows(search: Search, level: number, budget: number, sizes: Floa
   incumbent.restore();
 }
 
+/** Evaluations that a polish from higher up takes at least. */
+const LONG_POLISH = 50_000;
+
 /** Brings down spread and rest without giving up anything above them. */
 export function polish(search: Search, budget: number): void {
   const { assignment, incumbent, annealer, free } = search;
   assignment.setWeights(levelWeights(assignment, 10, 1));
   annealer.run({
     budget,
-    from: 1.5,
+    // Hot enough to cross from one even turn to another, where there is time to cool down again.
+    from: budget > LONG_POLISH ? 5 : 1.5,
     to: 0.02,
     free,
     done: () => {

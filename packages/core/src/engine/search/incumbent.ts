@@ -4,6 +4,8 @@ import { HARD, isBetter, type Assignment } from '../model/assignment.js';
 export class Incumbent {
   private items: Int32Array;
   score: Float64Array;
+  /** Evaluations that had been spent when it last became better. */
+  improvedAt = 0;
 
   constructor(private readonly assignment: Assignment) {
     this.items = assignment.itemAt.slice(assignment.history);
@@ -16,6 +18,7 @@ export class Incumbent {
     if (totals[HARD]! > 0 || !isBetter(totals, this.score)) return false;
     this.items.set(itemAt.subarray(history));
     this.score.set(totals);
+    this.improvedAt = this.assignment.evaluations;
     return true;
   }
 

@@ -18,8 +18,10 @@ export function apartClauses(rule: ClauseRule, asked: Int32Array, model: ClauseM
   const longest = duration.reduce((most, one) => Math.max(most, one), 0);
   let begin = model.from;
   while (begin > 0 && start[begin - 1]! + longest + farthest > start[model.from]!) begin--;
+  let end = model.to;
+  while (end < length && start[end]! < start[model.to - 1]! + longest + farthest) end++;
   const apart: Apart = { rule, model, asked, farthest, wayOut: new Map() };
-  const places = placesByValue(rule, model, seenPositions(rule, model, begin, length));
+  const places = placesByValue(rule, model, seenPositions(rule, model, begin, end));
   const values = [...places].map(([value, list]) => new OfValue(apart, value, list));
   if (!rule.hard) for (const one of values) one.forgiveStanding();
   for (const one of values) one.write();

@@ -18,7 +18,9 @@ export function atMostClauses(rule: ClauseRule, most: number, window: Window, mo
     window === 'hour' ? hour[earlier] === hour[later] : start[earlier]! > start[later]! - window;
   let begin = model.from;
   while (begin > 0 && isIn(begin - 1, model.from)) begin--;
-  const positions = seenPositions(rule, model, begin, length);
+  let end = model.to;
+  while (end < length && isIn(model.to - 1, end)) end++;
+  const positions = seenPositions(rule, model, begin, end);
   const allCharged = positions.every((p) => p < history || rule.charged[p] === 1);
   const violationAt = violationsAt(rule, model);
   for (const [value, places] of placesByValue(rule, model, positions)) {

@@ -3,7 +3,7 @@ import {
   both,
   either,
   NEVER,
-  seenPositions,
+  neighbourhood,
   type ClauseModel,
   type ClauseRule,
   type Literal,
@@ -15,7 +15,7 @@ export function handOffClauses(rule: ClauseRule, from: number, to: number, model
   let came: Literal = NEVER;
   // The same by a play that is not fixed: fixed plays that an open slot brings together are tolerated.
   let cameFree: Literal = NEVER;
-  for (const p of seenPositions(rule, model, 0, model.sequence.length)) {
+  for (const p of neighbourhood(rule, model, 1)) {
     const values = model.values(p, rule.tags);
     const follows = values.get(to) ?? NEVER;
     const fixed = model.sequence.fixed[p] === 1;

@@ -15,8 +15,10 @@ export function otherHourClauses(rule: ClauseRule, days: number, model: ClauseMo
   const first = day[model.from]! - days;
   let begin = model.from;
   while (begin > 0 && day[begin - 1]! >= first) begin--;
+  let end = model.to;
+  while (end < sequence.length && day[end]! <= day[model.to - 1]! + days) end++;
   const violationAt = violationsAt(rule, model);
-  const positions = seenPositions(rule, model, begin, sequence.length);
+  const positions = seenPositions(rule, model, begin, end);
   for (const [value, places] of placesByValue(rule, model, positions)) {
     const literalAt = (p: number): Literal => model.values(p, rule.tags).get(value)!;
     places.forEach((p, i) => {

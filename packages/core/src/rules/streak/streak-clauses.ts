@@ -1,14 +1,5 @@
-import {
-  ALWAYS,
-  both,
-  either,
-  NEVER,
-  seenPositions,
-  violationsAt,
-  type ClauseModel,
-  type ClauseRule,
-  type Literal,
-} from '../clauses.js';
+import { ALWAYS, both, either, neighbourhood, NEVER, seenPositions, violationsAt } from '../clauses.js';
+import type { ClauseModel, ClauseRule, Literal } from '../clauses.js';
 
 /** Shape streak in clauses: no `max` + 1 plays in a row; where that is not enough, lengths of runs go down the log. */
 export function streakClauses(rule: ClauseRule, max: number, model: ClauseModel): void {
@@ -21,7 +12,7 @@ export function streakClauses(rule: ClauseRule, max: number, model: ClauseModel)
 
 function plainRuns(rule: ClauseRule, max: number, model: ClauseModel): void {
   const violationAt = violationsAt(rule, model);
-  const positions = seenPositions(rule, model, 0, model.sequence.length);
+  const positions = neighbourhood(rule, model, max);
   for (let i = max; i < positions.length; i++) {
     const p = positions[i]!;
     if (rule.charged[p] === 0) continue;
@@ -49,7 +40,9 @@ const NO_RUN: Run = { lengths: [], free: NEVER };
 function wholeRuns(rule: ClauseRule, max: number, model: ClauseModel): void {
   const violationAt = violationsAt(rule, model);
   let runs = new Map<number, Run>();
-  for (const p of seenPositions(rule, model, 0, model.sequence.length)) {
+  // A run of fixed plays is tolerated as a whole, so all of it is looked at.
+  const positions = rule.hard ? seenPositions(rule, model, 0, model.sequence.length) : neighbourhood(rule, model, max);
+  for (const p of positions) {
     const values = model.values(p, rule.tags);
     const fixed = model.sequence.fixed[p] === 1;
     const next = new Map<number, Run>();
