@@ -12,6 +12,7 @@ import { Annealer } from './search/anneal.js';
 import { Filler } from './search/fill.js';
 import { construct, layOutSequences } from './search/construct.js';
 import { learn } from './learn/learn.js';
+import { raiseByPools } from './learn/pool-bounds.js';
 import { improve, polish, type Search } from './search/improve.js';
 import { Incumbent } from './search/incumbent.js';
 import { levelWeights } from './search/weights.js';
@@ -68,6 +69,7 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   if (near) improve(search, budget * (1 - POLISH), near);
   else {
     improve(search, budget * FIRST);
+    raiseByPools(search, assignment.turnLevel);
     if (bounds.firstAbove(search.incumbent.score, assignment.turnLevel) >= 0) {
       learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'), options.learnRanks);
       improve(search, budget * SECOND);

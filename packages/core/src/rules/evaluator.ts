@@ -16,6 +16,13 @@ export interface RuleBase {
   readonly rank?: number | undefined;
 }
 
+/** Slots that draw from the same items. */
+export interface RulePool {
+  readonly items: Int32Array;
+  /** Positions, ascending. */
+  readonly slots: readonly number[];
+}
+
 /** What can stand where. */
 export interface Supply {
   /** By slot, the items that may stand there. */
@@ -26,6 +33,7 @@ export interface Supply {
 
 /** The rule looks at every value of its tag. */
 const EVERY = -1;
+const NO_VALUES: readonly number[] = [];
 /** The rule looks at a value that no item has. */
 const NONE = -2;
 
@@ -54,6 +62,8 @@ export abstract class RuleEvaluator {
   protected readonly sequence: Sequence;
   protected readonly view: View;
   private readonly only: number;
+  /** By value, a list of it alone. */
+  private readonly alone: (readonly number[])[] = [];
 
   constructor(rule: RuleBase, context: RuleContext) {
     this.id = rule.id;
@@ -70,6 +80,12 @@ export abstract class RuleEvaluator {
   /** Whether the rule looks at a value. */
   looksAt(value: number): boolean {
     return this.only === EVERY || this.only === value;
+  }
+
+  /** Whether leaving plays out never adds a break, so that what a part of the log must break, the whole must. */
+  isMonotone(pools: readonly RulePool[]): boolean {
+    void pools;
+    return false;
   }
 
   /** By how many breaks the count changes when any item is put into a visible, open position, its values aside. */
@@ -115,9 +131,9 @@ export abstract class RuleEvaluator {
     return 0;
   }
 
-  /** Tells a model when the rule is broken; `violation` makes a literal that costs a break. */
-  clauses(model: ClauseModel, violation: () => Literal): void {
-    const { hard, tags, visible, charged } = this;
+  /** Tells a model when the rule is broken; `violation` makes a literal that costs a break, for plays that are `charged`. */
+  clauses(model: ClauseModel, violation: () => Literal, charged = this.charged): void {
+    const { hard, tags, visible } = this;
     const looksAt = (value: number): boolean => this.looksAt(value);
     this.writeClauses({ hard, tags, visible, charged, looksAt, violation }, model);
   }
@@ -152,11 +168,16 @@ export abstract class RuleEvaluator {
   }
 
   /** The values of the play at a position that the rule looks at; none where it is exempt or open. */
-  protected valuesAt(q: number): number[] {
+  protected valuesAt(q: number): readonly number[] {
     const item = this.sequence.itemAt[q]!;
-    if (item < 0 || this.visible[q] === 0) return [];
+    if (item < 0 || this.visible[q] === 0) return NO_VALUES;
     const { first, values } = this.tags;
-    return Array.from(values.subarray(first[item], first[item + 1])).filter((value) => this.looksAt(value));
+    const from = first[item]!;
+    const to = first[item + 1]!;
+    // Most plays have one value at most, and whole logs are looked through again and again.
+    if (to - from > 1) return Array.from(values.subarray(from, to)).filter((value) => this.looksAt(value));
+    const value = values[from]!;
+    return to > from && this.looksAt(value) ? (this.alone[value] ??= [value]) : NO_VALUES;
   }
 
   protected hasAt(q: number, value: number): boolean {

@@ -24,7 +24,7 @@ function told(
     decided,
     domain: (p) => compiled.domains[p - history]!,
     openings: open,
-    end: assignment.levels,
+    keeps: () => true,
   });
   const assumed = decided.flatMap((p) => {
     const literal = model.literalOf(p, filling.get(p)!);

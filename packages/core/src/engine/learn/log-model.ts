@@ -1,4 +1,5 @@
 import { ALWAYS, NEVER, type ClauseModel, type Literal } from '../../rules/clauses.js';
+import type { RuleEvaluator } from '../../rules/evaluator.js';
 import type { Sequence } from '../../sequence/sequence.js';
 import type { TagIndex } from '../../sequence/tag-index.js';
 import { OPEN, type Assignment } from '../model/assignment.js';
@@ -12,8 +13,10 @@ export interface ModelScope {
   readonly domain: (p: number) => ArrayLike<number>;
   /** Whether slots may stay open; those without any item always do. */
   readonly openings: boolean;
-  /** Rules of levels from this one on are left out. */
-  readonly end: number;
+  /** The rules to keep. */
+  readonly keeps: (rule: RuleEvaluator) => boolean;
+  /** Whether free positions that are not decided stand open, in place of as they are. */
+  readonly alone?: boolean;
 }
 
 /** One item at one position. */
@@ -53,10 +56,16 @@ export class LogModel implements ClauseModel {
     this.costs = Array.from({ length: assignment.levels }, () => []);
     for (const p of scope.decided) this.decide(p);
     for (const rule of assignment.compiled.evaluators) {
+      if (!scope.keeps(rule)) continue;
       const level = rule.hard ? -1 : assignment.levelOfRank(rule.rank);
-      if (level >= scope.end) continue;
-      rule.clauses(this, () => (rule.hard ? NEVER : this.costly(level)));
+      rule.clauses(this, () => (rule.hard ? NEVER : this.costly(level)), this.chargedIn(rule));
     }
+  }
+
+  /** Alone, only plays that are decided are charged with breaks of wishes. */
+  private chargedIn(rule: RuleEvaluator): Uint8Array {
+    if (!this.scope.alone || rule.hard) return rule.charged;
+    return rule.charged.map((one, p) => (this.plays.has(p) ? one : 0));
   }
 
   /** A literal that costs one at a level; tried false first. */
@@ -92,7 +101,12 @@ export class LogModel implements ClauseModel {
 
   open(p: number): Literal {
     if (this.plays.has(p)) return this.opens.get(p) ?? NEVER;
-    return this.sequence.itemAt[p]! < 0 ? ALWAYS : NEVER;
+    return this.standing(p) < 0 ? ALWAYS : NEVER;
+  }
+
+  /** The item of a position that the model does not decide; -1 where there is none. */
+  private standing(p: number): number {
+    return this.scope.alone && this.sequence.fixed[p] === 0 ? -1 : this.sequence.itemAt[p]!;
   }
 
   values(p: number, tags: TagIndex): ReadonlyMap<number, Literal> {
@@ -107,7 +121,7 @@ export class LogModel implements ClauseModel {
     const { first, values } = tags;
     const plays = this.plays.get(p);
     if (!plays) {
-      const item = this.sequence.itemAt[p]!;
+      const item = this.standing(p);
       if (item < 0) return NO_VALUES;
       return new Map(Array.from(values.subarray(first[item], first[item + 1]), (value) => [value, ALWAYS]));
     }
@@ -145,7 +159,7 @@ export class LogModel implements ClauseModel {
   isSingle(p: number, { first }: TagIndex): boolean {
     const plays = this.plays.get(p);
     const most = (item: number): boolean => item < 0 || first[item + 1]! - first[item]! <= 1;
-    return plays ? plays.every(({ item }) => most(item)) : most(this.sequence.itemAt[p]!);
+    return plays ? plays.every(({ item }) => most(item)) : most(this.standing(p));
   }
 
   fresh(): Literal {

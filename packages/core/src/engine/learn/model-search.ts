@@ -1,3 +1,4 @@
+import type { RuleEvaluator } from '../../rules/evaluator.js';
 import { HARD, OPEN } from '../model/assignment.js';
 import type { Search } from '../search/improve.js';
 import { matters, windowAbout } from '../search/neighbourhoods.js';
@@ -42,8 +43,9 @@ export class ModelSearch {
   ) {
     const { assignment, incumbent } = search;
     const { decided, domains, openings, end } = scope;
+    const keeps = (rule: RuleEvaluator): boolean => rule.hard || assignment.levelOfRank(rule.rank) < end;
     incumbent.restore();
-    this.model = new LogModel(assignment, { decided, domain: domains.domain, openings, end });
+    this.model = new LogModel(assignment, { decided, domain: domains.domain, openings, keeps });
     this.model.leanOnStanding();
     this.model.solver.onRestart = search.tick;
     this.offset = new Float64Array(assignment.levels);

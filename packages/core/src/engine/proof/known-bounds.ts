@@ -31,6 +31,11 @@ export class KnownBounds {
     return -1;
   }
 
+  /** What no assignment goes below in a level, whatever the others have. */
+  always(level: number): number {
+    return this.base[level]!;
+  }
+
   /** Takes note that no assignment has less in a level, whatever the others have. */
   raise(level: number, least: number): void {
     this.base[level] = Math.max(this.base[level]!, least);

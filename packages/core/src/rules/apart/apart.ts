@@ -1,8 +1,8 @@
 import * as v from 'valibot';
 import { placeIn, type Occurrences } from '../../sequence/occurrences.js';
 import type { RuleContext } from '../../sequence/rule-context.js';
-import { hasValue } from '../../sequence/tag-index.js';
-import { RuleEvaluator, type ReportViolation } from '../evaluator.js';
+import { hasValue, type TagIndex } from '../../sequence/tag-index.js';
+import { RuleEvaluator, type RulePool, type ReportViolation } from '../evaluator.js';
 import { ruleFields, seconds, type Shape } from '../shape.js';
 import type { ClauseModel, ClauseRule } from '../clauses.js';
 import { apartClauses } from './apart-clauses.js';
@@ -133,23 +133,52 @@ class ApartEvaluator extends RuleEvaluator {
     return start[p]! + duration[itemAt[p]!]!;
   }
 
+  /**
+   * Where plays of a value end in the order of their starts, what stands between two is nearer to the later than the
+   * first. They do where its items are equally long, or play in one pool whose slots are farther apart than they differ.
+   */
+  override isMonotone(pools: readonly RulePool[]): boolean {
+    const { start, duration, history } = this.sequence;
+    const ranges = rangesOf(this.tags, duration);
+    if (ranges.size === 0) return true;
+    const met = new Set<number>();
+    for (const { items, slots } of pools) {
+      if (slots.length === 0) continue;
+      let gap = history > 0 ? start[slots[0]!]! - start[history - 1]! : Number.POSITIVE_INFINITY;
+      for (let i = 1; i < slots.length; i++) gap = Math.min(gap, start[slots[i]!]! - start[slots[i - 1]!]!);
+      const own = new Set<number>();
+      for (const item of items) for (const value of this.valuesOf(item)) if (ranges.has(value)) own.add(value);
+      for (const value of own) {
+        if (met.has(value) || ranges.get(value)! > gap) return false;
+        met.add(value);
+      }
+    }
+    return true;
+  }
+
+  private valuesOf(item: number): Int32Array {
+    return this.tags.values.subarray(this.tags.first[item], this.tags.first[item + 1]);
+  }
+
   protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
     apartClauses(rule, this.asked, model);
   }
 
   override charge(q: number, report: ReportViolation): void {
     if (this.charged[q] === 0) return;
-    const clashes: { other: number; by: number }[] = [];
+    let clashes: { other: number; by: number }[] | null = null;
     for (const value of this.valuesAt(q)) {
       const list = this.occurrences.lists[value]!;
       const place = placeIn(list, q);
       if (place === 0) continue;
       const other = list[place - 1]!;
       const by = tooSoonBy(this.endOf(other), this.sequence.start[q]!, this.asked[q]!);
-      if (by > 0 && !clashes.some((clash) => clash.other === other)) clashes.push({ other, by });
+      if (by <= 0) continue;
+      clashes ??= [];
+      if (!clashes.some((clash) => clash.other === other)) clashes.push({ other, by });
     }
-    clashes.sort((a, b) => b.by - a.by);
-    if (clashes.length > 0)
+    clashes?.sort((a, b) => b.by - a.by);
+    if (clashes)
       report(
         q,
         clashes.map((clash) => clash.other),
@@ -166,6 +195,31 @@ class ApartEvaluator extends RuleEvaluator {
     }
     return [...found];
   }
+}
+
+/** Items are compiled again and again with other slots; their lengths stay the same. */
+const lengthRanges = new WeakMap<TagIndex, ReadonlyMap<number, number>>();
+
+/** By value of which not all items are equally long, by how many seconds they differ. */
+function rangesOf(tags: TagIndex, duration: Int32Array): ReadonlyMap<number, number> {
+  let known = lengthRanges.get(tags);
+  if (!known) lengthRanges.set(tags, (known = measureRanges(tags, duration)));
+  return known;
+}
+
+function measureRanges({ names, first, values }: TagIndex, duration: Int32Array): ReadonlyMap<number, number> {
+  const shortest = new Int32Array(names.length).fill(-1);
+  const longest = new Int32Array(names.length);
+  for (let item = 0; item + 1 < first.length; item++) {
+    for (let k = first[item]!; k < first[item + 1]!; k++) {
+      const value = values[k]!;
+      if (shortest[value]! < 0 || duration[item]! < shortest[value]!) shortest[value] = duration[item]!;
+      longest[value] = Math.max(longest[value]!, duration[item]!);
+    }
+  }
+  const ranges = new Map<number, number>();
+  longest.forEach((one, value) => one > shortest[value]! && ranges.set(value, one - shortest[value]!));
+  return ranges;
 }
 
 /** Shape apart: plays that share a value are so many seconds apart. */

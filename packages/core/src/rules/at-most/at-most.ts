@@ -37,6 +37,10 @@ abstract class AtMostEvaluator extends RuleEvaluator {
   /** The plays of a value inside the window of a position, before it. */
   protected abstract inside(q: number, value: number): number[];
 
+  override isMonotone(): boolean {
+    return true;
+  }
+
   protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
     atMostClauses(rule, this.most, this.span, model);
   }

@@ -124,6 +124,10 @@ class OtherHourEvaluator extends RuleEvaluator implements Index {
     return isSameHourWithin(this.days, day[earlier]!, hourOfDay[earlier]!, day[later]!, hourOfDay[later]!);
   }
 
+  override isMonotone(): boolean {
+    return true;
+  }
+
   protected override writeClauses(rule: ClauseRule, model: ClauseModel): void {
     otherHourClauses(rule, this.days, model);
   }
