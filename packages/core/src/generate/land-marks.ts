@@ -41,9 +41,11 @@ export function landMarks(
   seed: number,
   by: 'all' | 'fill' = 'all',
 ): DailyLog {
+  const { marks } = model.timing(log);
+  // Nothing need be made ready where every mark is met.
+  if (marks.every(near)) return log;
   const landing = new Landing(model, withFillRoom(model, log, keep), keep, guards, seed);
-  const count = model.timing(log).marks.length;
-  for (let mark = 0; mark < count; mark++) landing.reach(mark, by);
+  for (let mark = 0; mark < marks.length; mark++) landing.reach(mark, by);
   return landing.log;
 }
 
