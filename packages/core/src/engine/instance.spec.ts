@@ -1,5 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
-import { readInstance } from './instance.js';
+import fc from 'fast-check';
+import * as v from 'valibot';
+import { randomInstance } from '../testing/random-instance.js';
+import { InstanceSchema, readInstance } from './instance.js';
+import { hasPlainLists } from './plain-lists.js';
 
 const good = {
   format: 'fuller-instance',
@@ -77,4 +81,90 @@ describe('reading an instance', () => {
   });
 
   it.each([null, 7, 'text', []])('refuses %j', (raw) => expect(readInstance(raw).ok).toBe(false));
+});
+
+describe('lists that need no schema', () => {
+  const odd = fc.oneof(
+    fc.jsonValue({ maxDepth: 1 }),
+    fc.constantFrom(
+      '',
+      'x'.repeat(201),
+      -1,
+      1.5,
+      24,
+      3e9,
+      null,
+      [],
+      {},
+      { a: 1 },
+      ['', 'a'],
+      JSON.parse('{"__proto__":["a"]}'),
+    ),
+  );
+
+  it('are those that the schema takes and leaves as they are', () => {
+    let plain = 0;
+    let other = 0;
+    fc.assert(
+      fc.property(
+        randomInstance({ slots: 5, items: 4, history: 3 }),
+        fc.constantFrom('items', 'slots', 'history'),
+        fc.nat(),
+        fc.constantFrom(
+          'id',
+          'item',
+          'start',
+          'hour',
+          'pool',
+          'duration',
+          'tags',
+          'allow',
+          'exempt',
+          'locked',
+          'day',
+          'more',
+        ),
+        odd,
+        (instance, list, place, field, value) => {
+          const raw = JSON.parse(JSON.stringify(instance)) as Record<string, Record<string, unknown>[]>;
+          const holder = raw[list]!;
+          if (holder.length > 0) holder[place % holder.length]![field] = value;
+          const parsed = v.safeParse(InstanceSchema, raw);
+          if (!hasPlainLists(raw)) {
+            other++;
+            return;
+          }
+          plain++;
+          expect(parsed.success).toBe(true);
+          const { items, slots, history } = parsed.output as typeof raw;
+          expect({ items, slots, history }).toEqual({
+            items: raw['items'],
+            slots: raw['slots'],
+            history: raw['history'],
+          });
+        },
+      ),
+      { numRuns: 3000 },
+    );
+    expect(plain).toBeGreaterThan(200);
+    expect(other).toBeGreaterThan(500);
+  });
+
+  it('say what the schema says of what is wrong, and where', () => {
+    fc.assert(
+      fc.property(
+        randomInstance({ slots: 5, items: 4, history: 3 }),
+        fc.constantFrom('pools', 'rules', 'format', 'items'),
+        odd,
+        (instance, key, value) => {
+          const raw = { ...instance, [key]: value };
+          const parsed = v.safeParse(InstanceSchema, raw, { abortEarly: true });
+          const read = readInstance(raw);
+          if (parsed.success) return;
+          expect(read).toMatchObject({ ok: false, path: expect.stringContaining(key) });
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
 });

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { InstanceRule } from '../rules/shapes.js';
+import { hasPlainLists } from './plain-lists.js';
 import { HistoryPlay, InstanceItem, InstancePool, InstanceSlot, type DeepReadonly } from '../sequence/parts.js';
 
 /** The most slots an instance may have. */
@@ -31,13 +32,23 @@ export type InstanceResult =
 export function readInstance(raw: unknown): InstanceResult {
   const tooMany = tooLong(raw);
   if (tooMany) return { ok: false, ...tooMany };
-  const parsed = v.safeParse(InstanceSchema, raw, { abortEarly: true });
+  const parsed = parse(raw);
   if (!parsed.success) {
     const [issue] = parsed.issues;
     return { ok: false, path: pathText(issue), why: whyText(issue) };
   }
   const wrong = checkReferences(parsed.output);
   return wrong ? { ok: false, ...wrong } : { ok: true, instance: parsed.output };
+}
+
+/** By the schema; where the long lists are plain, it reads the rest alone. */
+function parse(raw: unknown): v.SafeParseResult<typeof InstanceSchema> {
+  if (typeof raw !== 'object' || raw === null || !hasPlainLists(raw))
+    return v.safeParse(InstanceSchema, raw, { abortEarly: true });
+  const rest = v.safeParse(InstanceSchema, { ...raw, items: [], slots: [], history: [] }, { abortEarly: true });
+  if (!rest.success) return rest;
+  const { items, slots, history } = raw as Pick<v.InferOutput<typeof InstanceSchema>, 'items' | 'slots' | 'history'>;
+  return { ...rest, output: { ...rest.output, items, slots, history } };
 }
 
 /** Looked at first, so that a file of a million slots is refused without reading each. */
