@@ -41,36 +41,45 @@ function busy(): Instance {
 }
 
 describe('the engine', () => {
-  it('gives the same bytes on the command line and in the browser', async () => {
-    const [file, out] = [path.join(folder, 'instance.json'), path.join(folder, 'solution.json')];
-    writeFileSync(file, JSON.stringify(busy()));
-    const done = fuller('solve', file, '--out', out, '--seed', '7', '--json');
-    expect(done.stderr).toBe('');
-    const { outputFiles } = await build({
-      stdin: {
-        contents: `import { solve } from '@fuller/core'; globalThis.fullerSolve = solve;`,
-        resolveDir: import.meta.dirname,
-      },
-      bundle: true,
-      write: false,
-      platform: 'browser',
-      format: 'iife',
-    });
-    const browser = await openBrowser();
-    try {
-      const page = await browser.newPage();
-      await page.evaluate(outputFiles[0]!.text);
-      const solved = await page.evaluate((instance) => {
-        const { fullerSolve } = globalThis as unknown as {
-          fullerSolve: (instance: unknown, options: object) => unknown;
-        };
-        return JSON.stringify(fullerSolve(instance, { seed: 7 }));
-      }, busy() as never);
-      expect(`${solved}\n`).toBe(readFileSync(out, 'utf8'));
-      const { score } = JSON.parse(solved) as { score: { open: number; soft: Record<string, number> } };
-      expect(score.open + score.soft['1']! + score.soft['2']!).toBeGreaterThan(0);
-    } finally {
-      await browser.close();
-    }
-  }, 60_000);
+  it.each(['quick', 'normal'])(
+    'gives the same bytes on the command line and in the browser, %s',
+    async (effort) => {
+      const [file, out] = [path.join(folder, 'instance.json'), path.join(folder, 'solution.json')];
+      writeFileSync(file, JSON.stringify(busy()));
+      const done = fuller('solve', file, '--out', out, '--seed', '7', '--effort', effort, '--json');
+      expect(done.stderr).toBe('');
+      const { outputFiles } = await build({
+        stdin: {
+          contents: `import { solve } from '@fuller/core'; globalThis.fullerSolve = solve;`,
+          resolveDir: import.meta.dirname,
+        },
+        bundle: true,
+        write: false,
+        platform: 'browser',
+        format: 'iife',
+      });
+      const browser = await openBrowser();
+      try {
+        const page = await browser.newPage();
+        await page.evaluate(outputFiles[0]!.text);
+        const solved = await page.evaluate(
+          (instance, effort) => {
+            const { fullerSolve } = globalThis as unknown as {
+              fullerSolve: (instance: unknown, options: object) => unknown;
+            };
+            return JSON.stringify(fullerSolve(instance, { seed: 7, effort }));
+          },
+          busy() as never,
+          effort,
+        );
+        expect(`${solved}\n`).toBe(readFileSync(out, 'utf8'));
+        const { score } = JSON.parse(solved) as { score: { open: number; soft: Record<string, number> } };
+        expect(score.open + score.soft['1']! + score.soft['2']!).toBeGreaterThan(0);
+        expect(JSON.parse(solved).stats.conflicts).toBeGreaterThan(0);
+      } finally {
+        await browser.close();
+      }
+    },
+    60_000,
+  );
 });

@@ -1,5 +1,6 @@
 import { elementAt, solve, type Instance } from '@fuller/core';
 import { ms, table, timed } from '../table.js';
+import { examples } from './examples.js';
 import { solveExactly } from './exact.js';
 import { FAMILIES, makeInstance, type FamilySize } from './families.js';
 
@@ -10,6 +11,23 @@ const DAY: FamilySize = { hours: 24, slotsPerHour: 15, items: 10_000, historyDay
 const SMALL: FamilySize = { hours: 2, slotsPerHour: 13, items: 90, historyDays: 3 };
 const MEDIUM: FamilySize = { hours: 5, slotsPerHour: 15, items: 110, historyDays: 3 };
 
+/** What the engine of before conflict learning ended with: open slots, soft breaks, time. */
+const BEFORE: Readonly<Record<string, string>> = {
+  'loose, five hours': '0 open, 5:6, 892 ms',
+  'tight, five hours': '3 open, 5:25, 1131 ms',
+  'starved, five hours': '2 open, 5:7, 731 ms',
+  'flow, five hours': '0 open, 6:3 7:3 8:4 9:1 10:31 12:1, 943 ms',
+  'compliance, five hours': '3 open, 1:24 2:18 3:1 4:3 6:1 7:25 8:1 9:1, 2421 ms',
+  'planted, five hours': '2 open, 5:14, 1056 ms',
+  'loose, a day': '0 open, none, 353 ms',
+  'tight, a day': '0 open, none, 230 ms',
+  'starved, a day': '9 open, none, 702 ms',
+  'flow, a day': '0 open, none, 553 ms',
+  'compliance, a day': '0 open, none, 269 ms',
+  'planted, a day': '0 open, none, 250 ms',
+  'flow, a week': '0 open, 6:1 7:15 8:13 9:26 11:5 12:13, 3414 ms',
+};
+
 function softText(soft: Readonly<Record<string, number>>): string {
   const broken = Object.entries(soft).filter(([, breaks]) => breaks > 0);
   return broken.length === 0 ? 'none' : broken.map(([rank, breaks]) => `${rank}:${breaks}`).join(' ');
@@ -17,7 +35,7 @@ function softText(soft: Readonly<Record<string, number>>): string {
 
 /** Quality and speed of the engine over families and sizes of instances. */
 export async function engine(): Promise<string> {
-  return [await againstExact(), days(), await growth()].join('\n');
+  return [examples(), await againstExact(), days(), await growth()].join('\n');
 }
 
 async function againstExact(): Promise<string> {
@@ -64,14 +82,28 @@ function days(): string {
     for (const [name, size] of [
       ['five hours', MEDIUM],
       ['a day', DAY],
+      ...(family === 'flow' ? [['a week', { ...DAY, hours: 168 }] as const] : []),
     ] as const) {
       const instance = makeInstance(family, size, 5);
-      rows.push([family, name, ...measured(instance)]);
+      rows.push([family, name, ...measured(instance), BEFORE[`${family}, ${name}`] ?? '']);
     }
   }
   return table(
     'Families',
-    ['family', 'size', 'slots', 'items', 'open', 'bound', 'soft', 'time', 'evaluations a second'],
+    [
+      'family',
+      'size',
+      'slots',
+      'items',
+      'open',
+      'bound',
+      'soft',
+      'bound of soft',
+      'conflicts',
+      'evaluations',
+      'time',
+      'before learning',
+    ],
     rows,
   );
 }
@@ -80,8 +112,17 @@ function measured(instance: Instance): (string | number)[] {
   const startedAt = performance.now();
   const { score, bound, stats } = solve(instance);
   const time = performance.now() - startedAt;
-  const rate = `${((stats.evaluations / time) * 1e-3).toFixed(2)} M`;
-  return [instance.slots.length, instance.items.length, score.open, bound.open, softText(score.soft), ms(time), rate];
+  return [
+    instance.slots.length,
+    instance.items.length,
+    score.open,
+    bound.open,
+    softText(score.soft),
+    softText(bound.soft ?? {}),
+    stats.conflicts,
+    stats.evaluations,
+    ms(time),
+  ];
 }
 
 async function growth(): Promise<string> {

@@ -38,12 +38,28 @@ function seedArgument(text: string): number {
 async function solveFile(file: string, { out, seed, effort, json }: Options): Promise<void> {
   const instance = await readInstanceFile(file);
   const startedAt = performance.now();
-  const solution = solve(instance, { seed, effort });
+  const solution = solve(instance, { seed, effort, progress: json ? undefined : showProgress() });
+  if (!json && process.stderr.isTTY) process.stderr.write(CLEAR_LINE);
   const ms = Math.round(performance.now() - startedAt);
   await writeWhole(out, `${JSON.stringify(solution)}\n`);
-  const summary = { out, ...solution.score, bound: solution.bound, ms, evaluations: solution.stats.evaluations };
+  const summary = { out, ...solution.score, bound: solution.bound, ...solution.stats, ms };
   if (json) printJson(summary);
   else process.stdout.write(inWords(solution, out, ms));
+}
+
+const CLEAR_LINE = '\r\u001b[K';
+/** Milliseconds between two lines of progress. */
+const EVERY_MS = 200;
+
+/** A line that says what is worked on, where somebody watches. */
+function showProgress(): ((share: number, doing: string) => void) | undefined {
+  if (!process.stderr.isTTY) return undefined;
+  let shownAt = 0;
+  return (share, doing) => {
+    if (performance.now() - shownAt < EVERY_MS) return;
+    shownAt = performance.now();
+    process.stderr.write(`${CLEAR_LINE}${Math.round(share * 100)} %, working on ${doing}`);
+  };
 }
 
 async function readInstanceFile(file: string): Promise<Instance> {
@@ -91,14 +107,15 @@ async function writeWhole(file: string, text: string): Promise<void> {
 
 function inWords({ score, bound, open, stats }: Solution, out: string, ms: number): string {
   const soft = Object.entries(score.soft).filter(([, breaks]) => breaks > 0);
+  const isProven = Object.entries(score.soft).every(([rank, breaks]) => breaks === bound.soft[rank]);
   const proven = open.length > 0 && bound.open === score.open ? ', proven to be the fewest' : '';
   return [
     `${score.open === 0 ? 'every slot filled' : `${score.open} open${proven}`}`,
     soft.length === 0
       ? 'no soft rule broken'
-      : `soft breaks: ${soft.map(([rank, n]) => `${n} of rank ${rank}`).join(', ')}`,
+      : `soft breaks: ${soft.map(([rank, n]) => `${n} of rank ${rank}`).join(', ')}${isProven ? ', proven to be the fewest' : ''}`,
     `spread ${score.spread.toFixed(2)}, rest ${score.rest.toFixed(2)}`,
-    `${ms} ms, ${stats.evaluations} evaluations; written to ${out}`,
+    `${ms} ms, ${stats.evaluations} evaluations, ${stats.conflicts} conflicts; written to ${out}`,
     '',
   ].join('\n');
 }

@@ -10,7 +10,7 @@ export interface Solution {
   readonly score: Score;
   readonly open: readonly OpenSlot[];
   readonly bound: Bound;
-  readonly stats: { readonly ms: number; readonly evaluations: number };
+  readonly stats: { readonly ms: number; readonly evaluations: number; readonly conflicts: number };
 }
 
 /** One place where a rule of an instance is broken; `by` is in seconds or plays, as the rule's amount is. */

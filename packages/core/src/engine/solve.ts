@@ -35,8 +35,11 @@ export interface SolveOptions {
   readonly explain?: 'all' | 'conflicts' | 'none' | undefined;
   /** `near`: what stands in `start` is changed only near open slots and broken rules; `all` unless said otherwise. */
   readonly change?: 'all' | 'near' | undefined;
-  /** Told every so many evaluations how far the search is, 0 to 1; to stop the search, throw. */
-  readonly progress?: ((share: number) => void) | undefined;
+  /**
+   * Told every so often how far the search is, 0 to 1, and what it brings down or proves: all rules, open slots, a rank,
+   * even turns. To stop the search, throw.
+   */
+  readonly progress?: ((share: number, doing: string) => void) | undefined;
 }
 
 /** The share of the budget for a first search, and for another one where learning leaves something to be gained. */
@@ -59,7 +62,7 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   const budget = options.evaluations ?? budgetOf(options.effort ?? 'normal', instance.slots.length);
   const compiled = compile(instance, seed);
   const assignment = new Assignment(compiled);
-  const tick = (): void => options.progress?.(Math.min(0.99, assignment.evaluations / budget));
+  const tick = (): void => options.progress?.(Math.min(0.99, assignment.evaluations / budget), search.doing);
   assignment.setWeights(levelWeights(assignment, 10, 1));
   const bounds = new KnownBounds(assignment, staticBounds(assignment));
   placeStart(assignment, options.start);
@@ -111,7 +114,20 @@ function makeSearch(assignment: Assignment, bounds: KnownBounds, seed: number, t
     incumbent.restore();
     bounds.raise(OPEN, proveOpen(assignment, seed, tick).bound);
   };
-  return { assignment, incumbent, annealer, filler, windows, random, free, bounds, proveOpen: prove, tick };
+  return {
+    assignment,
+    incumbent,
+    annealer,
+    filler,
+    windows,
+    random,
+    free,
+    bounds,
+    proveOpen: prove,
+    tick,
+    conflicts: 0,
+    doing: 'all rules',
+  };
 }
 
 /** Whether an item is in the domain of a position; domains are shared, so each is looked through once. */
@@ -165,7 +181,7 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
     score,
     open,
     bound: { open: openBound, soft },
-    stats: { ms: 0, evaluations: assignment.evaluations },
+    stats: { ms: 0, evaluations: assignment.evaluations, conflicts: search.conflicts },
   };
   if (open.length === 0 || says !== 'all') return solution;
   return { ...solution, open: withRelaxations(instance, solution, seed) };

@@ -55,8 +55,11 @@ function learnWhole(search: Search, shared: Shared, conflicts: number): void {
     });
     if (full.fill(left * FILLING) === 'refuted' && full.proves) bounds.raise(OPEN, 1);
     left -= full.conflicts;
+    search.conflicts += full.conflicts;
   }
-  searchOver(search, shared, free).rankByRank(left);
+  const whole = searchOver(search, shared, free);
+  whole.rankByRank(left);
+  search.conflicts += whole.conflicts;
 }
 
 /** Windows about what is broken in the first level above its bound; answers the conflicts spent. */
@@ -75,6 +78,7 @@ function learnLocally(search: Search, shared: Shared, conflicts: number): number
     const local = searchOver(search, shared, window);
     local.rankByRank(Math.min(WINDOW, conflicts - spent));
     spent += local.conflicts;
+    search.conflicts += local.conflicts;
     empty = incumbent.score.slice(0, shared.end).join(' ') === before ? empty + 1 : 0;
   }
   return spent;

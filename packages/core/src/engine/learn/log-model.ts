@@ -15,6 +15,8 @@ export interface ModelScope {
   readonly openings: boolean;
   /** The rules to keep. */
   readonly keeps: (rule: RuleEvaluator) => boolean;
+  /** Told now and then while the model is made; to stop, throw. */
+  readonly tick?: () => void;
   /** Whether free positions that are not decided stand open, in place of as they are. */
   readonly alone?: boolean;
 }
@@ -57,6 +59,7 @@ export class LogModel implements ClauseModel {
     for (const p of scope.decided) this.decide(p);
     for (const rule of assignment.compiled.evaluators) {
       if (!scope.keeps(rule)) continue;
+      scope.tick?.();
       const level = rule.hard ? -1 : assignment.levelOfRank(rule.rank);
       rule.clauses(this, () => (rule.hard ? NEVER : this.costly(level)), this.chargedIn(rule));
     }

@@ -1,5 +1,5 @@
 import type { RuleEvaluator } from '../../rules/evaluator.js';
-import { HARD, OPEN } from '../model/assignment.js';
+import { FIRST_SOFT, HARD, OPEN } from '../model/assignment.js';
 import type { Search } from '../search/improve.js';
 import { matters, windowAbout } from '../search/neighbourhoods.js';
 import { CoreGuided } from './core-guided.js';
@@ -45,9 +45,9 @@ export class ModelSearch {
     const { decided, domains, openings, end } = scope;
     const keeps = (rule: RuleEvaluator): boolean => rule.hard || assignment.levelOfRank(rule.rank) < end;
     incumbent.restore();
-    this.model = new LogModel(assignment, { decided, domain: domains.domain, openings, keeps });
+    this.model = new LogModel(assignment, { decided, domain: domains.domain, openings, keeps, tick: search.tick });
     this.model.leanOnStanding();
-    this.model.solver.onRestart = search.tick;
+    this.model.solver.onConflicts = search.tick;
     this.offset = new Float64Array(assignment.levels);
   }
 
@@ -77,6 +77,7 @@ export class ModelSearch {
     if (!this.measure()) return;
     for (let level = OPEN; level < end; level++) {
       if (!bounds.isAt(incumbent.score, level)) {
+        search.doing = level === OPEN ? 'open slots' : `rank ${search.assignment.ranks[level - FIRST_SOFT]}`;
         const isLast = bounds.firstAbove(incumbent.score, end, level + 1) < 0;
         const least = this.lower(level, (stop - solver.conflicts) * (isLast ? 1 : SHARE));
         if (this.proves) bounds.raiseGiven(incumbent.score, level, least + this.offset[level]!);

@@ -60,7 +60,7 @@ function leastOfPool(
   };
   const model = new LogModel(assignment, { decided, domain, openings: false, keeps, alone: true });
   model.costs.forEach((literals, above) => above !== level && model.solver.atMost(literals, 0));
-  model.solver.onRestart = tick;
+  model.solver.onConflicts = tick;
   const guided = new CoreGuided(model.solver, model.costs[level]!);
   guided.run(CONFLICTS, breaks);
   return guided.lower;

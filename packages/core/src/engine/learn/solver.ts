@@ -43,8 +43,8 @@ export class Solver {
   /** By variable, 1 where it is true, after `satisfiable`. */
   model = new Uint8Array(0);
 
-  /** Called at every restart; to stop the search, throw. */
-  onRestart: (() => void) | undefined;
+  /** Called every so many conflicts; to stop the search, throw. */
+  onConflicts: (() => void) | undefined;
   /** Told every clause that is learnt, for tests. */
   onLearn: ((clause: readonly Literal[]) => void) | undefined;
 
@@ -156,7 +156,6 @@ export class Solver {
     if (!this.toGround() || !this.propagate()) return this.refuted();
     const end = this.conflicts + budget;
     while (this.conflicts < end) {
-      this.onRestart?.();
       const outcome = this.searchUntilRestart(assumptions, Math.min(end - this.conflicts, RESTART * luby(this.luby++)));
       if (outcome !== 'unknown') return outcome;
       if (this.clauses.learnt > this.reduceAt) {
@@ -183,7 +182,7 @@ export class Solver {
         return 'unknown';
       }
       if (!this.propagate()) {
-        this.conflicts++;
+        if (++this.conflicts % RESTART === 0) this.onConflicts?.();
         left--;
         if (this.trail.decisionLevel === 0) return this.refuted();
         this.learn();

@@ -23,6 +23,10 @@ export interface Search {
   readonly proveOpen: () => void;
   /** Told of progress in evaluations; throws to stop. */
   readonly tick: () => void;
+  /** Conflicts that learning has spent. */
+  conflicts: number;
+  /** What is being brought down or proven. */
+  doing: string;
 }
 
 /** Rounds are cut from the budget in such shares, and grow by so much. */
@@ -191,6 +195,7 @@ const LONG_POLISH = 50_000;
 /** Brings down spread and rest without giving up anything above them. */
 export function polish(search: Search, budget: number): void {
   const { assignment, incumbent, annealer, free } = search;
+  search.doing = 'even turns';
   assignment.setWeights(levelWeights(assignment, 10, 1));
   annealer.run({
     budget,
