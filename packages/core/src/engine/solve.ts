@@ -42,11 +42,14 @@ export interface SolveOptions {
   readonly progress?: ((share: number, doing: string) => void) | undefined;
 }
 
-/** The share of the budget for a first search, and for another one where learning leaves something to be gained. */
+/** The share of the budget for a first search at most, and for another one where learning leaves something to be gained. */
 const FIRST = 0.16;
 const SECOND = 0.6;
-/** The share of the budget kept for spread and rest. */
+/** The share of the budget kept for spread and rest at most. */
 const POLISH = 0.1;
+/** A small log needs less of either: so many evaluations, and so many more a slot. */
+const LEAST_FIRST = { base: 2000, slot: 300 };
+const LEAST_POLISH = { base: 60_000, slot: 130 };
 /** Evaluations for solving again with a rule loosened. */
 const RELAXED = 8000;
 const NO_WINDOWS: ReadonlyMap<number, readonly number[]> = new Map();
@@ -69,16 +72,18 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   construct(assignment);
   const search = makeSearch(assignment, bounds, seed, tick);
   const near = options.change === 'near';
+  const upTo = (share: number, { base, slot }: typeof LEAST_FIRST): number =>
+    Math.min(budget * share, base + slot * instance.slots.length);
   if (near) improve(search, budget * (1 - POLISH), near);
   else {
-    improve(search, budget * FIRST);
+    improve(search, upTo(FIRST, LEAST_FIRST));
     raiseByPools(search, assignment.turnLevel);
     if (bounds.firstAbove(search.incumbent.score, assignment.turnLevel) >= 0) {
       learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'), options.learnRanks);
       improve(search, budget * SECOND);
     }
   }
-  if (!near) polish(search, budget * POLISH);
+  if (!near) polish(search, upTo(POLISH, LEAST_POLISH));
   search.incumbent.restore();
   assignment.setWeights(levelWeights(assignment, 10, 1));
   // A shuffle may go many ways; once made, it stays.

@@ -190,7 +190,7 @@ function solveWindows(search: Search, level: number, budget: number, sizes: Floa
 }
 
 /** Evaluations that a polish from higher up takes at least. */
-const LONG_POLISH = 50_000;
+const LONG_POLISH = 20_000;
 
 /** Brings down spread and rest without giving up anything above them. */
 export function polish(search: Search, budget: number): void {
@@ -200,7 +200,7 @@ export function polish(search: Search, budget: number): void {
   annealer.run({
     budget,
     // Hot enough to cross from one even turn to another, where there is time to cool down again.
-    from: budget > LONG_POLISH ? 5 : 1.5,
+    from: budget > LONG_POLISH ? 4 : 1.5,
     to: 0.02,
     free,
     done: () => {
