@@ -173,6 +173,7 @@ export { PATTERN_WORDS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';
 export { mendOf, type Mend } from './limits/mend.js';
+export { mendLog, type MendedLog } from './limits/mend-log.js';
 export { playlistSongs, type PlaylistSong, type PlaylistSongs } from './limits/playlist-entries.js';
 export { limitReport, type LimitReport } from './limits/report.js';
 export { isLimitRule, limitRules } from './limits/limit-rules.js';

@@ -1,21 +1,18 @@
 import type { LimitCheck } from '@fuller/contracts';
 import {
   addDays,
-  checkLimits,
   detectDelimiter,
   detectFormat,
-  findEntry,
   limitReport,
-  LogInspector,
-  mendOf,
+  mendLog,
   playlistSongs,
   readRows,
   songsOfLog,
   StationModel,
   type DailyLog,
   type LimitOptions,
-  type LogEdit,
   type LogSong,
+  type MendedLog,
   type PlaylistSong,
 } from '@fuller/core';
 import { decodeText } from '@fuller/core/decode-text';
@@ -23,7 +20,6 @@ import type { StationActor } from '../actor.js';
 import { OneActEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import type { LogService } from '../logs/log-service.js';
-import { afterEdit } from '../logs/log-words.js';
 import type { LogWriter } from '../logs/log-writer.js';
 import type { StationReader } from '../logs/station-reader.js';
 import { docOf, logRevision } from '../logs/stored-logs.js';
@@ -31,9 +27,6 @@ import { staleRevision } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 import type { LimitSettingsService } from './limit-settings.js';
 import { completeFromLibrary } from './song-finder.js';
-
-/** So many candidates for a slot are tried before it counts as one that cannot be mended. */
-const MOST_CANDIDATES = 40;
 
 /** Checks playlists and logs against the statutory limits, and mends logs. */
 export class LimitService {
@@ -82,54 +75,28 @@ export class LimitService {
     const row = await this.logs.mustFind(stationId, date);
     const before = docOf(row);
     const options = await this.options(stationId, strict);
-    const { edits, log } = await this.replacements(stationId, before, options);
+    const { edits, log } = await this.mended(stationId, before, options);
     if (edits.length === 0) throw new FullerError('INVALID', `The log of ${date} keeps the limits already.`);
     const judged = await this.logs.judge(stationId, log);
     const label = `Replace ${edits.length === 1 ? 'a song' : `${edits.length} songs`} for the statutory limits`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       if ((await logRevision(changes.em, stationId, date)) !== row.revision) throw staleRevision('log');
-      await this.logWriter.apply(changes, row, before, { type: 'batch', edits }, { log, judged });
+      await this.logWriter.apply(changes, row, before, { type: 'batch', edits: [...edits] }, { log, judged });
       return edits.flatMap((edit) => ('entryId' in edit ? [edit.entryId] : []));
     });
   }
 
-  private async replacements(
-    stationId: string,
-    before: DailyLog,
-    options: LimitOptions,
-  ): Promise<{ readonly edits: LogEdit[]; readonly log: DailyLog }> {
+  private async mended(stationId: string, before: DailyLog, options: LimitOptions): Promise<MendedLog> {
     const model = new StationModel(await this.reader.data(stationId, before.date, { log: before }));
-    const oneAct = await this.oneActs();
     const lead = await this.songsOfDays(stationId, before.date, 0);
-    const songsWith = (log: DailyLog): LogSong[] => [...lead, ...songsOfLog(model, log, lead.length, this.now())];
-    const violations = (log: DailyLog): number =>
-      checkLimits(songsWith(log), options, oneAct).filter(({ positions }) => positions.some((one) => one > lead.length))
-        .length;
-    const songs = songsWith(before);
-    let log = before;
-    const edits: LogEdit[] = [];
-    for (const position of mendOf(songs, options, 'replace', oneAct).positions) {
-      const song = songs.find((one) => one.position === position)!;
-      const entry = findEntry(log, song.entryId);
-      if (entry?.kind !== 'pick') continue;
-      const left = violations(log);
-      const candidates = new LogInspector(model, log).candidates(entry.id);
-      const free = candidates.filter(({ itemId }) => itemId !== entry.itemId).slice(0, MOST_CANDIDATES);
-      const tried = free
-        .map(({ itemId }) => ({ type: 'replace' as const, entryId: entry.id, itemId, origin: 'hand' as const }))
-        .map((edit) => ({ edit, after: afterEdit(log, edit) }))
-        .find(({ after }) => violations(after) < left);
-      if (!tried) continue;
-      edits.push(tried.edit);
-      log = tried.after;
-    }
-    const left = violations(log);
+    const mended = mendLog(model, before, { options, oneAct: await this.oneActs(), lead, nowMs: this.now() });
+    const { left } = mended;
     if (left > 0)
       throw new FullerError(
         'CONFLICT',
         `${left === 1 ? 'One place stays' : `${left} places stay`} over the limits whatever replaces the songs that may be replaced; nothing was changed. Unlock songs there, or regenerate the hours.`,
       );
-    return { edits, log };
+    return mended;
   }
 
   /** The songs of the logs of some days, those of the day before first: a period can begin in it. */

@@ -75,6 +75,8 @@ export class LogsPage {
   readonly stationId = input.required<string>();
   readonly date = input<string>();
   readonly entry = input<string>();
+  /** An instant to open the day at, UTC epoch milliseconds: what airs then is selected. */
+  readonly at = input<string>();
 
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
@@ -119,7 +121,8 @@ export class LogsPage {
     if (!(await this.desk.openDay(stationId, date)) || this.desk.status() !== 'ready') return;
     await this.listed();
     if (date !== this.date()) return;
-    if (!this.entry() && date === this.desk.station()?.today) this.goNow();
+    if (!this.entry() && this.at()) this.goTo(Number(this.at()));
+    else if (!this.entry() && date === this.desk.station()?.today) this.goTo(Date.now());
     else this.show(this.desk.active(), true);
     if (document.activeElement === document.body) this.focusList();
   }
@@ -133,9 +136,9 @@ export class LogsPage {
     }
   }
 
-  /** Today begins at what is on the air. */
-  private goNow(): void {
-    const row = this.desk.entryAt(Date.now());
+  /** Selects what is on the air at an instant; today begins there. */
+  private goTo(instantMs: number): void {
+    const row = this.desk.entryAt(instantMs);
     if (!row) return;
     this.desk.choose(row.id);
     this.show(this.desk.active(), true);

@@ -47,6 +47,7 @@ export class RuleDetails {
       tested: backTestWords(backTest),
       places: backTest.places.slice(0, 20).map(({ date, startMs, itemId, by }) => ({
         date,
+        startMs,
         when: this.board.timeText(startMs),
         title: this.board.known().items.get(itemId)?.title ?? 'Deleted item',
         by: RULE_FORMS[this.rule().shape].excessText(by),

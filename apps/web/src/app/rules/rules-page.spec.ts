@@ -69,7 +69,7 @@ describe('the page of the rules', () => {
     await page.settle(250);
     expect(page.text('f-inspector')).toContain('Impossible');
     expect(page.text('f-inspector')).toContain('Broken 1 time in 7 days');
-    expect(page.find('f-inspector li a').getAttribute('href')).toBe('/vale/logs/2026-11-23');
+    expect(page.find('f-inspector li a').getAttribute('href')).toBe('/vale/logs/2026-11-23?at=1795426200000');
     await page.type('[aria-label^="Amount in"]', '2 h 30');
     await page.type('[aria-label^="Amount in"]', 'often');
     expect(page.text('f-inspector [role=alert]')).toContain('“often”');

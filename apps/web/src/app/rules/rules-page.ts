@@ -100,6 +100,7 @@ export class RulesPage {
       tested: backTestWords(backTest),
       places: backTest.places.slice(0, 3).map(({ date, startMs, itemId }) => ({
         date,
+        startMs,
         words: `${this.board.timeText(startMs)} ${this.board.known().items.get(itemId)?.title ?? ''}`,
       })),
       relations: relations.map((one) => relationWords(one, (id) => this.words.sentence(id))),

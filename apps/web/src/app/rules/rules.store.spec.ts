@@ -140,6 +140,11 @@ describe('what rules come to', () => {
       askedPerHour: 3,
       allowedPerHour: 2,
     });
+    // The figures of one sentence never stand under another, not even while that is still being weighed.
+    store.type('at most 3 slow an hour');
+    expect(store.typedWeighed()).toBeNull();
+    await settle(PAUSE);
+    expect(store.typedWeighed()).not.toBeNull();
     store.type('at most');
     expect(store.typedWeighed()).toBeNull();
   });

@@ -42,6 +42,8 @@ interface RulesState {
   /** Days that the back-test looks back on. */
   readonly days: number;
   readonly weighed: Readonly<Record<string, Weighed>>;
+  /** The sentence being typed that was weighed last. */
+  readonly typedFor: string;
   readonly known: Known;
   readonly problem: string | null;
 }
@@ -55,6 +57,7 @@ export const RulesStore = signalStore(
     selectedId: null,
     days: 7,
     weighed: {},
+    typedFor: '',
     known: { items: new Map(), values: new Map() },
     problem: null,
   }),
@@ -73,7 +76,7 @@ export const RulesStore = signalStore(
   })),
   withComputed(
     (
-      { _read, _names, _rules, _station, tried, wishes, selectedId, weighed, limits, known },
+      { _read, _names, _rules, _station, typed, typedFor, tried, wishes, selectedId, weighed, limits, known },
       words = inject(RuleNamesOfStation),
     ) => ({
       /** Why the sentence is no rule, once it was tried to make one of it. */
@@ -90,8 +93,8 @@ export const RulesStore = signalStore(
         const read = _read();
         return read.ok ? `Understood: ${ruleSentence(read.parts, _names())}.` : '';
       }),
-      /** What the sentence being typed comes to. */
-      typedWeighed: computed(() => (_read().ok ? (weighed()[TYPED] ?? null) : null)),
+      /** What the sentence being typed comes to; null until this very sentence has been weighed. */
+      typedWeighed: computed(() => (_read().ok && typedFor() === typed() ? (weighed()[TYPED] ?? null) : null)),
       columns: computed<Column[]>(() => columnsOf(_rules(), wishes())),
       /** What a person calls a value that a rule is short of. */
       valueName: computed(() => (tag: string, value: string | null) => {
@@ -184,11 +187,13 @@ export const RulesStore = signalStore(
       },
       /** Weighs what is being typed. */
       async weighTyped(): Promise<void> {
-        const read = store._read();
+        const [read, sentence] = [store._read(), store.typed()];
         const isNewest = newest.begin();
         if (!read.ok) return;
         const weighed = await weigh({ ...asNew(read.parts), id: TYPED });
-        if (isNewest()) put(TYPED, weighed);
+        if (!isNewest()) return;
+        put(TYPED, weighed);
+        patchState(store, { typedFor: sentence });
       },
       async weighAll(): Promise<void> {
         const station = store._station();
