@@ -4,7 +4,7 @@ export const EFFORTS = ['quick', 'normal', 'thorough'] as const;
 export type Effort = (typeof EFFORTS)[number];
 
 const SHARE: Readonly<Record<Effort, number>> = { quick: 0.06, normal: 1, thorough: 12 };
-const CONFLICTS: Readonly<Record<Effort, number>> = { quick: 1500, normal: 40_000, thorough: 600_000 };
+const CONFLICTS: Readonly<Record<Effort, number>> = { quick: 1500, normal: 50_000, thorough: 600_000 };
 
 /** Evaluations for an instance of so many slots; counts, not seconds, so that results can be had again. */
 export function budgetOf(effort: Effort, slots: number): number {

@@ -8,7 +8,7 @@ import { addDays, hoursOfDay } from '../time/local-day.js';
 import { checkLimits, type LimitEntry } from './check-limits.js';
 import { isLimitRule, limitRules } from './limit-rules.js';
 
-/** Few artists with few albums, so that the limits are met at every turn. */
+/** Few artists with few albums and sets, so that the limits are met at every turn. */
 const items = smallStation()
   .items.slice(0, 24)
   .map((song, n) => ({
@@ -16,6 +16,7 @@ const items = smallStation()
     artist: `Artist ${n % 3}`,
     artistIds: [`artist${n % 3}`],
     album: n % 4 === 3 ? '' : `Album ${n % 4}`,
+    tags: { 'Box set': n % 5 === 0 ? [] : [`The ${n % 2 === 0 ? 'Blue' : 'Red'} Box`] },
   }));
 
 interface Day {
@@ -36,8 +37,8 @@ function day(plays: readonly { item: number; gap: number }[], strict: boolean, e
   });
   const test = new BackTest(model, aired, DATE, addDays(DATE, 1));
   const entries = aired.map(({ itemId, startMs }, n): LimitEntry => {
-    const { title, artist, album } = items.find(({ id }) => id === itemId)!;
-    return { position: n + 1, start: startMs / 1000, title, artist, album };
+    const { title, artist, album, tags } = items.find(({ id }) => id === itemId)!;
+    return { position: n + 1, start: startMs / 1000, title, artist, album, set: tags['Box set'][0] };
   });
   return {
     breaks: rules.reduce((sum, rule) => sum + test.count(rule).breaks, 0),
@@ -77,8 +78,8 @@ describe('the rules that stand for the statutory limits', () => {
     expect(isLimitRule('rule-artist')).toBe(false);
     const amounts = (strict: boolean): number[] => limitRules(strict).map(({ amount }) => amount);
     expect([amounts(false), amounts(true)]).toEqual([
-      [3, 2, 4, 3],
-      [2, 2, 3, 3],
+      [3, 2, 4, 3, 4, 3],
+      [2, 2, 3, 3, 3, 3],
     ]);
   });
 });

@@ -1,5 +1,6 @@
 import { itemOf, type DailyLog } from '../log/daily-log.js';
 import { airedIds } from '../station/aired.js';
+import { setsOf } from '../station/rule-tags.js';
 import type { StationModel } from '../station/station-model.js';
 import { formatLocalDateTime } from '../time/local-day.js';
 import { lookUp } from '../values/look-up.js';
@@ -24,6 +25,7 @@ export function songsOfLog(model: StationModel, log: DailyLog, after: number, no
       const item = itemId === null ? undefined : model.known.get(itemId);
       if (!item || entry.out || (item.kind ?? 'song') !== 'song') continue;
       const { startMs } = lookUp(timing.entries, entry.id);
+      const sets = setsOf(item);
       songs.push({
         position: after + songs.length + 1,
         start: Math.floor(startMs / 1000),
@@ -31,6 +33,7 @@ export function songsOfLog(model: StationModel, log: DailyLog, after: number, no
         title: item.title,
         artist: item.artist,
         album: item.album,
+        ...(sets[0] !== undefined && { set: sets[0] }),
         recording: lookUp(model.songOf, item.id),
         file: '',
         line: 0,

@@ -45,6 +45,7 @@ function foldCase(name: string): string {
 export function tagName(id: string, { tags }: RuleNames): string {
   // What the statutory limits count is an album to a person.
   if (id === 'limited album') return 'album';
+  if (id === 'limited set') return 'set';
   return tags.find((tag) => tag.id === id)?.name ?? 'deleted tag';
 }
 

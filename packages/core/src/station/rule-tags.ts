@@ -5,6 +5,20 @@ import type { ScheduledItem, StationData } from './station-data.js';
 /** The albums that the statutory limits count: all but those that are exempt. */
 export const LIMITED_ALBUM = 'limited album';
 
+/** The boxed sets and compilations that the statutory limits count. */
+export const LIMITED_SET = 'limited set';
+/** A tag family of one of these names, whatever the case, says which set a song is from. */
+const SET_FAMILIES: ReadonlySet<string> = new Set(['set', 'box set', 'boxed set', 'compilation']);
+
+/** The sets and compilations a song is from, by its tags. */
+export function setsOf({
+  tags,
+}: {
+  readonly tags?: Readonly<Record<string, readonly string[]>> | undefined;
+}): string[] {
+  return Object.entries(tags ?? {}).flatMap(([family, values]) => (SET_FAMILIES.has(nameKey(family)) ? values : []));
+}
+
 /** Values of the tags that rules look at: those of every item, and those of tag families. Titles meet whatever their spelling. */
 export function tagsOf(item: ScheduledItem): Record<string, string[]> {
   const mainArtist = item.artistIds[0] ?? '';
@@ -23,14 +37,14 @@ export function tagsOf(item: ScheduledItem): Record<string, string[]> {
   };
 }
 
-/** Items with the tags that depend on more than themselves, as far as a rule looks at them: category, and album but for those exempt. */
+/** Items with the tags that depend on more than themselves, as far as a rule looks at them: category, sets, and album but for those exempt. */
 export function withStationTags(
   items: readonly InstanceItem[],
   { rules, categories, exemptAlbums }: Pick<StationData, 'rules' | 'categories' | 'exemptAlbums'>,
 ): readonly InstanceItem[] {
   const asked = new Set(rules.map(({ tag }) => tag));
-  const [byCategory, byAlbum] = [asked.has('category'), asked.has(LIMITED_ALBUM)];
-  if (!byCategory && !byAlbum) return items;
+  const [byCategory, byAlbum, bySet] = [asked.has('category'), asked.has(LIMITED_ALBUM), asked.has(LIMITED_SET)];
+  if (!byCategory && !byAlbum && !bySet) return items;
   const categoriesOf = new Map<string, string[]>();
   if (byCategory)
     for (const [id, members] of Object.entries(categories))
@@ -44,6 +58,7 @@ export function withStationTags(
         ...item.tags,
         ...(byCategory && { category: categoriesOf.get(item.id) ?? [] }),
         ...(byAlbum && { [LIMITED_ALBUM]: albums }),
+        ...(bySet && { [LIMITED_SET]: setsOf(item).map(nameKey) }),
       },
     };
   });

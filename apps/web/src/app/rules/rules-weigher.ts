@@ -50,7 +50,7 @@ export class RulesWeigher {
   private begin(data: StationData, date: string): null {
     const model = new StationModel({
       ...data,
-      rules: [...data.rules, looksAt('category'), looksAt('limited album')],
+      rules: [...data.rules, looksAt('category'), looksAt('limited album'), looksAt('limited set')],
     });
     this.ground = { model, demand: weekDemand(model), date };
     this.tests = new Map();
