@@ -62,6 +62,60 @@ describe('a day, from nothing to the player', () => {
     await desk.sees('f-entry-panel', 'Locked: unlock it');
   });
 
+  stage.act('says whether a better log could be had, proven where it is', async (desk) => {
+    await desk.clickOn('[aria-label="Rules looked at here"]');
+    await desk.click('Look for a better log');
+    await desk.sees('.outlook', /Proven: no log of this day|No better log was found|A better log was found/);
+    await desk.press('Escape');
+  });
+
+  stage.act('swaps, moves and removes entries with the keyboard alone, and undoes it all', async (desk) => {
+    const rows = (): Promise<string[]> =>
+      desk.page.$$eval('.entry', (all) => all.slice(0, 12).map((one) => `${one.id} ${one.textContent}`));
+    const goToPick = async (): Promise<string> => {
+      const isFree = (): Promise<boolean> =>
+        desk.page.$eval(
+          '.entry.active',
+          (row) => row.matches('.pick:not(.open)') && !/locked/.test(row.textContent ?? ''),
+        );
+      do await desk.press('ArrowDown');
+      while (!(await isFree()));
+      return desk.page.$eval('.entry.active', (row) => row.id);
+    };
+    const titleOf = (id: string): Promise<string> => desk.text(`[id="${id}"] .title`);
+    /** Waits until a row is the nth of those that are there; -1: it is not there. */
+    const isAt = (id: string, place: number): Promise<unknown> =>
+      desk.page.waitForFunction(
+        (wanted, at) => [...document.querySelectorAll('.entry')].findIndex((row) => row.id === wanted) === at,
+        {},
+        id,
+        place,
+      );
+    await desk.page.focus('.rows');
+    for (let up = 0; up < 5; up++) await desk.press('PageUp');
+    const one = await goToPick();
+    const before = await rows();
+    const title = await titleOf(one);
+    await desk.press('s');
+    await desk.sees('.entry.active .marks', 'swap with');
+    const other = await goToPick();
+    const taken = await titleOf(other);
+    await desk.press('s');
+    await desk.sees(`[id="${other}"] .title`, title);
+    expect(await titleOf(one)).toBe(taken);
+    const place = await desk.page.$$eval('.entry', (all, id) => all.findIndex((row) => row.id === id), other);
+    await desk.press('Alt+ArrowUp');
+    await isAt(other, place - 1);
+    await desk.press('Shift+Delete');
+    await isAt(other, -1);
+    expect(desk.page.url()).toContain(
+      (await desk.page.$eval('.entry.active', ({ id }) => id)).replace('entry-', 'entry='),
+    );
+    await desk.press('Control+z', 'Control+z', 'Control+z');
+    await desk.sees(`[id="${other}"] .title`, taken);
+    expect(await rows()).toEqual(before);
+  });
+
   stage.act('can be linked: reload and back lead to the same entry', async (desk) => {
     const address = desk.page.url();
     expect(address).toMatch(/\/logs\/\d{4}-\d\d-\d\d\?entry=/);

@@ -63,6 +63,13 @@ export const HandEdit = v.variant('type', [
   v.strictObject({ type: v.literal('replace'), entryId: EntryId, itemId: Id }),
   v.strictObject({ type: v.literal('open'), entryId: EntryId }),
   v.strictObject({ type: v.literal('swap'), entryId: EntryId, withId: EntryId }),
+  v.strictObject({ type: v.literal('remove'), entryId: EntryId }),
+  v.strictObject({
+    type: v.literal('move'),
+    entryId: EntryId,
+    /** Before another entry of the hour, or with null at its end. */
+    to: v.strictObject({ hourIndex: v.pipe(v.number(), v.integer(), v.minValue(0)), beforeId: v.nullable(EntryId) }),
+  }),
   v.strictObject({ type: v.literal('lock'), entryId: EntryId, locked: v.boolean() }),
   v.strictObject({ type: v.literal('note'), entryId: EntryId, note: LongText }),
 ]);

@@ -154,11 +154,12 @@ export {
   type LogEntry,
   type LogHour,
 } from './log/daily-log.js';
-export { applyEdit, byHand, invertEdit, touchedEntries, type LogEdit } from './log/log-edit.js';
+export { applyEdit, byHand, invertEdit, placeBeside, touchedEntries, type LogEdit } from './log/log-edit.js';
 export type { StationData, StationPlay } from './station/station-data.js';
 export { StationModel } from './station/station-model.js';
 export { emptyDay, generateDay, type GenerateOptions } from './generate/generate-day.js';
 export { staleHours } from './generate/stale-hours.js';
+export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';
 export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.js';
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';

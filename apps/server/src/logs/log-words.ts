@@ -37,6 +37,10 @@ export function labelOf(edit: HandEdit): string {
       return 'Open a slot';
     case 'swap':
       return 'Swap two entries';
+    case 'remove':
+      return 'Remove an entry';
+    case 'move':
+      return 'Move an entry';
     case 'lock':
       return edit.locked ? 'Lock an entry' : 'Unlock an entry';
     case 'note':

@@ -80,6 +80,53 @@ describe('solving', () => {
     );
   });
 
+  it('can be stopped while it learns, and says what it works on', () => {
+    // Voices that must alternate and may not: hundreds of conflicts.
+    const items = Array.from({ length: 18 }, (_, i) => ({
+      id: `i${i}`,
+      duration: 200,
+      tags: { voice: [['low', 'high', 'both'][i % 3]!], artist: [`a${i % 5}`] },
+    }));
+    const instance: Instance = {
+      format: 'fuller-instance',
+      version: 1,
+      items,
+      pools: { A: { items: items.map(({ id }) => id), order: 'even' } },
+      slots: Array.from({ length: 40 }, (_, s) => ({
+        id: `s${s}`,
+        start: s * 220,
+        hour: Math.floor(s / 16),
+        pool: 'A',
+      })),
+      history: [],
+      rules: [
+        { id: 'r1', shape: 'apart', tag: 'artist', seconds: 800, strength: 'hard' },
+        { id: 'r2', shape: 'atLeast', tag: 'voice', value: 'low', count: 9, window: 'hour', strength: 'soft', rank: 1 },
+        {
+          id: 'r3',
+          shape: 'atLeast',
+          tag: 'voice',
+          value: 'high',
+          count: 8,
+          window: 'hour',
+          strength: 'soft',
+          rank: 2,
+        },
+        { id: 'r4', shape: 'streak', tag: 'voice', max: 1, strength: 'soft', rank: 3 },
+      ],
+    };
+    const said = new Set<string>();
+    let ticks = 0;
+    const { stats } = solve(instance, { evaluations: 1000, progress: (_share, doing) => said.add(doing) });
+    expect([...said]).toEqual(expect.arrayContaining(['rank 3', 'even turns']));
+    expect(stats.conflicts).toBeGreaterThan(200);
+    const stop = (_share: number, doing: string): void => {
+      if (doing.startsWith('rank') && ++ticks === 3) throw new Error('stopped');
+    };
+    expect(() => solve(instance, { evaluations: 1000, progress: stop })).toThrow('stopped');
+    expect(ticks).toBe(3);
+  });
+
   it('never breaks a hard rule that need not be broken, and says of itself what a count from scratch says', () => {
     fc.assert(
       fc.property(

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, checkLog, findEntry, openSlots, type DailyLog, type LogEntry } from './daily-log.js';
 import { generateDay } from '../generate/generate-day.js';
-import { applyEdit, invertEdit, mustApply, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
+import { applyEdit, invertEdit, mustApply, placeBeside, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
 
 const { log } = generateDay(smallStation(), { date: DATE, seed: 1, previous: null, only: 'all' });
 const slotIds = allEntries(log).flatMap((entry) => (entry.kind === 'pick' ? [entry.id] : []));
@@ -155,5 +155,30 @@ describe('checkLog', () => {
     );
     expect(() => checkLog({ ...log, hours: [second!, first!] })).toThrow('does not begin where');
     expect(openSlots(log)).toEqual([]);
+  });
+});
+
+describe('a step up or down the log', () => {
+  it('takes an entry through the whole day and back, past every other, over every hour', () => {
+    const entryId = anyIds[0]!;
+    const walk = (from: DailyLog, step: 1 | -1): { end: DailyLog; places: number } => {
+      let end = from;
+      let places = 0;
+      for (let to = placeBeside(end, entryId, step); to; to = placeBeside(end, entryId, step), places++) {
+        const next = mustApply(end, { type: 'move', entryId, to });
+        expect(next).not.toBe(end);
+        end = next;
+      }
+      return { end, places };
+    };
+    const down = walk(log, 1);
+    const others = (day: DailyLog): string[] => allEntries(day).flatMap(({ id }) => (id === entryId ? [] : [id]));
+    expect(others(down.end)).toEqual(others(log));
+    expect(placeOf(down.end, entryId)).toEqual({ hourIndex: log.hours.length - 1, beforeId: null });
+    // Past each other entry, and once more at each border, where it stands last in one hour and first in the next.
+    expect(down.places).toBe(others(log).length + log.hours.length - 1);
+    const up = walk(down.end, -1);
+    expect([up.end, up.places]).toEqual([log, down.places]);
+    expect(placeBeside(log, 'gone', 1)).toBeNull();
   });
 });

@@ -113,6 +113,8 @@ export type HandEdit =
   | Pick<ReplaceEdit, 'type' | 'entryId' | 'itemId'>
   | Pick<OpenEdit, 'type' | 'entryId'>
   | SwapEdit
+  | RemoveEdit
+  | MoveEdit
   | LockEdit
   | NoteEdit;
 
@@ -176,6 +178,25 @@ export function applyEdit(log: DailyLog, edit: LogEdit): EditOutcome {
     case 'batch':
       return applyBatch(log, edit.edits);
   }
+}
+
+/**
+ * Where an entry stands after one step up or down the log, over the border of its hour as well; null at either end of the
+ * day, or when it is not in the log.
+ */
+export function placeBeside(log: DailyLog, entryId: string, step: 1 | -1): LogPlace | null {
+  const from = placeOf(log, entryId);
+  if (!from) return null;
+  const { entries } = elementAt(log.hours, from.hourIndex);
+  const at = entries.findIndex(({ id }) => id === entryId);
+  const other = entries[at + step];
+  if (other) {
+    const beforeId = step < 0 ? other.id : (entries[at + 2]?.id ?? null);
+    return { hourIndex: from.hourIndex, beforeId };
+  }
+  const hourIndex = from.hourIndex + step;
+  const hour = log.hours[hourIndex];
+  return hour ? { hourIndex, beforeId: step < 0 ? null : (hour.entries[0]?.id ?? null) } : null;
 }
 
 /** The edit that undoes another; pass the log as it was before. Throws RangeError when the edit does not apply. */

@@ -1,6 +1,6 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { LogItem } from '@fuller/contracts';
-import type { Candidate, DailyLog, StationData, Strain } from '@fuller/core';
+import type { Candidate, DailyLog, Outlook, StationData, Strain } from '@fuller/core';
 import { Api } from '../shared/api/api';
 import { WorkerCalls } from '../shared/worker-calls';
 
@@ -9,7 +9,8 @@ export type DeskQuestion =
   | { readonly ask: 'begin'; readonly data: StationData }
   | { readonly ask: 'turn off'; readonly rulesOff: readonly string[] }
   | { readonly ask: 'candidates'; readonly key: number; readonly log: DailyLog | null; readonly entryId: string }
-  | { readonly ask: 'strains'; readonly key: number; readonly log: DailyLog | null };
+  | { readonly ask: 'strains'; readonly key: number; readonly log: DailyLog | null }
+  | { readonly ask: 'outlook'; readonly log: DailyLog; readonly nowMs: number };
 
 /** An item that could stand in a slot, as it is shown. */
 export interface CandidateRow extends Candidate {
@@ -52,6 +53,12 @@ export class DeskEngine implements OnDestroy {
   async judge(stationId: string, log: DailyLog): Promise<{ strains: Strain[]; items: ReadonlyMap<string, LogItem> }> {
     const items = await this.begun(stationId, log.date);
     return { strains: await this.calls.ask<Strain[]>({ ask: 'strains', ...this.told(log) }), items };
+  }
+
+  /** Whether a better log of the day could be had; what has aired by now stays. */
+  async outlook(stationId: string, log: DailyLog): Promise<Outlook> {
+    await this.begun(stationId, log.date);
+    return this.calls.ask<Outlook>({ ask: 'outlook', log, nowMs: Date.now() });
   }
 
   /** From now on some rules are not looked at. */

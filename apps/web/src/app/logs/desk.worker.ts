@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { LogInspector, StationModel, type DailyLog, type StationData } from '@fuller/core';
+import { LogInspector, outlookOf, StationModel, type DailyLog, type StationData } from '@fuller/core';
 import { answerQuestions } from '../shared/worker-calls';
 import type { DeskQuestion } from './desk-engine';
 
@@ -33,5 +33,8 @@ answerQuestions((question: DeskQuestion) => {
       return inspectorOf(question.key, question.log).candidates(question.entryId);
     case 'strains':
       return inspectorOf(question.key, question.log).strains();
+    case 'outlook':
+      if (!model) throw new Error('The desk has not begun.');
+      return outlookOf(model, question.log, question.nowMs);
   }
 });

@@ -140,6 +140,12 @@ describe('what the desk tells of an entry', () => {
     expect(failed.text('.error-text')).toBe('The desk cannot judge this day.');
     const note = { id: 'n-0', kind: 'note', text: 'Weather', note: '' } as unknown as LogEntry;
     const page = await open(rowOf(note, { item: null, category: undefined as never }));
-    expect([page.text('h2'), page.all('.candidates'), page.all('.acts')]).toEqual(['Weather', [], []]);
+    expect([page.text('h2'), page.all('.candidates')]).toEqual(['Weather', []]);
+    // It can be moved and removed, and nothing else.
+    expect(page.all('.acts button').map((button) => button.getAttribute('aria-label'))).toEqual([
+      'Move up',
+      'Move down',
+      'Remove',
+    ]);
   });
 });

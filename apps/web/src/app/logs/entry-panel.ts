@@ -55,6 +55,11 @@ export class EntryPanel {
   readonly rules = input.required<Readonly<Record<string, Rule | undefined>>>();
   readonly replace = output<string | null>();
   readonly lock = output<boolean>();
+  /** What stands in the slot that is marked for a swap; null where none is. */
+  readonly swapTitle = input<string | null>(null);
+  readonly swap = output<void>();
+  readonly move = output<1 | -1>();
+  readonly remove = output<void>();
   readonly noted = output<string>();
 
   protected readonly candidates = signal<readonly CandidateRow[] | null>(null);
@@ -109,6 +114,12 @@ export class EntryPanel {
       this.failed.set(error instanceof Error ? error.message : String(error));
     }
   }
+
+  protected readonly swapWords = computed(() => {
+    const title = this.swapTitle();
+    if (title === null) return 'Swap';
+    return title === this.row().item?.title ? 'Do not swap' : `Swap with “${title}”`;
+  });
 
   protected origin(): string {
     const { entry, strains } = this.row();

@@ -90,6 +90,11 @@ async function desk(log: DailyLog | null = LOG) {
           judge: async () => ({ strains: [], items: new Map() }),
           forget: () => {},
           turnOff: async (ids: readonly string[]) => void off.push(ids),
+          outlook: async () => ({
+            state: 'unknown',
+            musts: 0,
+            levels: [{ rank: null, now: 1, found: 1, least: 0 }],
+          }),
         },
       },
     ],
@@ -121,6 +126,44 @@ describe('the log desk', () => {
     server.answers['logRuns'] = () => [{ seed: 3 }];
     await store.readRuns();
     expect(store.runs()).toEqual([{ seed: 3 }]);
+  });
+
+  it('says what came of looking for a better log, until the log is another', async () => {
+    const { store, settle } = await desk();
+    const looked = store.lookForBetter();
+    expect(store.looking()).toBe(true);
+    await looked;
+    expect([store.looking(), store.known()?.levels]).toEqual([false, ['Open: 1 slot; fewer are not ruled out.']]);
+    store.choose('a-60');
+    store.note('call the studio');
+    await settle();
+    expect(store.known()).toBeNull();
+  });
+
+  it('swaps two slots by a mark, moves entries over the border of an hour, and removes what is not locked', async () => {
+    const { store, edits, settle } = await desk();
+    store.choose('c-0');
+    store.swap();
+    expect(store.swapId()).toBeNull();
+    store.choose('a-0');
+    store.swap();
+    expect(store.swapId()).toBe('a-0');
+    store.choose('b-0');
+    store.swap();
+    expect([store.swapId(), store.chosen()?.item?.id]).toEqual([null, 's1']);
+    store.move(1);
+    store.move(1);
+    expect(store.log()?.hours.map(({ entries }) => entries.map(({ id }) => id))).toEqual([
+      ['a-0', 'c-0'],
+      ['b-0', 'a-60', 'b-60'],
+    ]);
+    store.remove();
+    // What comes after it is locked, and stays.
+    expect(store.chosen()?.id).toBe('a-60');
+    store.remove();
+    await settle();
+    expect(edits().map(({ type }) => type)).toEqual(['swap', 'move', 'move', 'remove']);
+    expect(store.log()?.hours[1]?.entries).toHaveLength(2);
   });
 
   it('goes from entry to entry past the heads of hours, and stays at the ends', async () => {

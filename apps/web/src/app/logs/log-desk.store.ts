@@ -1,7 +1,7 @@
 import { computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { AiredPlay, LogRun } from '@fuller/contracts';
-import { expandDay, isDate, type DailyLog, isLimitRule } from '@fuller/core';
+import { expandDay, isDate, isLimitRule, placeBeside, type DailyLog } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { filter } from 'rxjs';
@@ -16,6 +16,7 @@ import { GenerateRuns } from '../state/generate-runs';
 import { jobsFeature } from '../state/jobs.feature';
 import { DeskEngine } from './desk-engine';
 import { LogDocument } from './log-document';
+import { outlookWords, type OutlookWords } from './outlook-words';
 import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
 
 interface DeskState {
@@ -28,6 +29,11 @@ interface DeskState {
   readonly rulesOff: readonly string[];
   /** What runs over the day were asked for, the latest first. */
   readonly runs: readonly LogRun[];
+  /** The slot whose item is to change places with another. */
+  readonly swapId: string | null;
+  /** What came of looking for a better log, and the log it was said of. */
+  readonly outlook: { readonly log: DailyLog; readonly words: OutlookWords } | null;
+  readonly looking: boolean;
 }
 
 /** Rows without the marks of some rules; a row that has none of these stays the very same. */
@@ -42,7 +48,16 @@ function withoutRules(rows: LogRow[], off: ReadonlySet<string>): LogRow[] {
 
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
 export const LogDesk = signalStore(
-  withState<DeskState>({ date: null, activeId: null, aired: [], rulesOff: [], runs: [] }),
+  withState<DeskState>({
+    date: null,
+    activeId: null,
+    aired: [],
+    rulesOff: [],
+    runs: [],
+    outlook: null,
+    looking: false,
+    swapId: null,
+  }),
   withProps((_, store = inject(Store), document = inject(LogDocument)) => ({
     view: document.view,
     /** Whether the log of the day is loading, there is none, it is ready, or cannot be shown. */
@@ -78,48 +93,53 @@ export const LogDesk = signalStore(
   withComputed(({ _rows, rulesOff }) => ({
     rows: computed(() => withoutRules(_rows(), new Set(rulesOff()))),
   })),
-  withComputed(({ rows, activeId, date, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
-    const active = computed(() => rows().findIndex((row) => row.id === activeId()));
-    return {
-      /** The place of the chosen row; -1 where none is. */
-      active,
-      chosen: computed<EntryRow | null>(() => {
-        const row = rows()[active()];
-        return row?.kind === 'entry' ? row : null;
-      }),
-      /** The hour of the day the chosen row stands in; -1 where none is chosen. */
-      currentHour: computed(() => {
-        const row = rows()[active()];
-        return row?.kind === 'hour' ? row.hour.index : (row?.hourIndex ?? -1);
-      }),
-      tally: computed(() => {
-        const entries = rows().filter((row): row is EntryRow => row.kind === 'entry');
-        return {
-          slots: entries.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
-          open: entries.filter((row) => isOpen(row.entry)).length,
-          strained: entries.filter(isStrained).length,
-          wishes: entries.filter((row) => row.strains.length > 0 && !isStrained(row)).length,
-          silences: rows().filter((row) => row.kind === 'silence').length,
-        };
-      }),
-      /** The run that generates logs of the station at the moment. */
-      running: computed(
-        () =>
-          _jobs().find((job) => job.kind === 'generate' && job.state === 'running' && job.stationId === _stationId()) ??
-          null,
-      ),
-      past: computed(() => (date() ?? '') < (station()?.today ?? '')),
-      /** What the lines of this day's clocks ask before it is generated. */
-      questions: computed(() => {
-        const [plan, day, { timeZone } = { timeZone: '' }] = [_plan(), date(), station() ?? undefined];
-        if (!plan || !day || !isDate(day) || !timeZone) return [];
-        const asking = plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask));
-        if (!asking) return [];
-        const lines = expandDay(day, timeZone, plan, clockNames.lengths()).flatMap((hour) => hour.lines);
-        return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
-      }),
-    };
-  }),
+  withComputed(
+    ({ rows, activeId, date, log, outlook, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
+      const active = computed(() => rows().findIndex((row) => row.id === activeId()));
+      return {
+        /** The place of the chosen row; -1 where none is. */
+        active,
+        chosen: computed<EntryRow | null>(() => {
+          const row = rows()[active()];
+          return row?.kind === 'entry' ? row : null;
+        }),
+        /** The hour of the day the chosen row stands in; -1 where none is chosen. */
+        currentHour: computed(() => {
+          const row = rows()[active()];
+          return row?.kind === 'hour' ? row.hour.index : (row?.hourIndex ?? -1);
+        }),
+        tally: computed(() => {
+          const entries = rows().filter((row): row is EntryRow => row.kind === 'entry');
+          return {
+            slots: entries.filter((row) => row.entry.kind === 'pick' && !row.entry.out).length,
+            open: entries.filter((row) => isOpen(row.entry)).length,
+            strained: entries.filter(isStrained).length,
+            wishes: entries.filter((row) => row.strains.length > 0 && !isStrained(row)).length,
+            silences: rows().filter((row) => row.kind === 'silence').length,
+          };
+        }),
+        /** The run that generates logs of the station at the moment. */
+        running: computed(
+          () =>
+            _jobs().find(
+              (job) => job.kind === 'generate' && job.state === 'running' && job.stationId === _stationId(),
+            ) ?? null,
+        ),
+        /** What is known of this very log. */
+        known: computed(() => (outlook()?.log === log() ? (outlook()?.words ?? null) : null)),
+        past: computed(() => (date() ?? '') < (station()?.today ?? '')),
+        /** What the lines of this day's clocks ask before it is generated. */
+        questions: computed(() => {
+          const [plan, day, { timeZone } = { timeZone: '' }] = [_plan(), date(), station() ?? undefined];
+          if (!plan || !day || !isDate(day) || !timeZone) return [];
+          const asking = plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.ask));
+          if (!asking) return [];
+          const lines = expandDay(day, timeZone, plan, clockNames.lengths()).flatMap((hour) => hour.lines);
+          return [...new Set(lines.flatMap(({ line }) => (line.kind === 'pick' && line.ask ? [line.ask] : [])))];
+        }),
+      };
+    },
+  ),
   withMethods((store) => {
     const document = inject(LogDocument);
     const [api, changes, runs, engine] = [inject(Api), inject(Changes), inject(GenerateRuns), inject(DeskEngine)];
@@ -131,7 +151,7 @@ export const LogDesk = signalStore(
     return {
       /** Shows a day; false where another was asked for before it was there. */
       async openDay(stationId: string, date: string): Promise<boolean> {
-        patchState(store, { date, aired: [] });
+        patchState(store, { date, aired: [], swapId: null });
         if (!(await document.open(stationId, date))) return false;
         if (document.state() === 'none' && date <= (store.station()?.today ?? '')) {
           const aired = await api.aired({ stationId, date }).catch(() => []);
@@ -184,6 +204,35 @@ export const LogDesk = signalStore(
         const entry = chosenPick();
         if (entry && entry.itemId !== null && !entry.locked) document.edit({ type: 'open', entryId: entry.id });
       },
+      /** Marks the chosen slot for a swap, or swaps it with the one that is marked. */
+      swap(): void {
+        const entry = chosenPick();
+        const marked = store.swapId();
+        if (!entry || entry.itemId === null || entry.locked) return;
+        if (marked !== null && marked !== entry.id) document.edit({ type: 'swap', entryId: marked, withId: entry.id });
+        patchState(store, { swapId: marked === null ? entry.id : null });
+      },
+      dropSwap(): void {
+        patchState(store, { swapId: null });
+      },
+      /** Moves the chosen entry one place up or down the log. */
+      move(step: 1 | -1): void {
+        const [log, entryId] = [store.log(), store.chosen()?.id];
+        const to = log && entryId !== undefined ? placeBeside(log, entryId, step) : null;
+        if (to && entryId !== undefined) document.edit({ type: 'move', entryId, to });
+      },
+      /** Takes the chosen entry out of the log; the one after it is chosen then. */
+      remove(): void {
+        const row = store.chosen();
+        if (!row || (row.entry.kind === 'pick' && row.entry.locked)) return;
+        const rows = store.rows();
+        const at = store.active();
+        const next =
+          rows.slice(at + 1).find(({ kind }) => kind === 'entry') ??
+          rows.slice(0, at).findLast(({ kind }) => kind === 'entry');
+        document.edit({ type: 'remove', entryId: row.id });
+        patchState(store, { activeId: next?.id ?? null });
+      },
       generate(
         days: number,
         only: 'all' | 'open',
@@ -198,6 +247,20 @@ export const LogDesk = signalStore(
           rulesOff: on ? rulesOff.filter((one) => one !== id) : [...rulesOff, id],
         }));
         void engine.turnOff(store.rulesOff());
+      },
+      /** Looks for a better log of the day under the rules that are looked at, or for the proof that there is none. */
+      async lookForBetter(): Promise<void> {
+        const [stationId, log] = [store._stationId(), store.log()];
+        if (!stationId || !log || store.looking()) return;
+        patchState(store, { looking: true, outlook: null });
+        try {
+          const words = outlookWords(await engine.outlook(stationId, log));
+          patchState(store, { outlook: { log, words } });
+        } catch (error) {
+          changes.tell(error);
+        } finally {
+          patchState(store, { looking: false });
+        }
       },
       async readRuns(): Promise<void> {
         const [stationId, date] = [store._stationId(), store.date()];

@@ -100,6 +100,10 @@ export class LogsPage {
         { keys: ['n'], does: 'next one to review' },
         { keys: ['l'], does: 'lock or unlock' },
         { keys: ['Delete'], does: 'open the slot' },
+        { keys: ['Shift', 'Delete'], does: 'remove the entry' },
+        { keys: ['s'], does: 'mark for a swap, then swap with the marked one' },
+        { keys: ['Alt', '↑'], does: 'move the entry up' },
+        { keys: ['Alt', '↓'], does: 'move the entry down' },
         { keys: ['m'], does: 'write a note' },
         { keys: ['←', '→'], does: 'the day before, the day after' },
       ],
@@ -182,7 +186,11 @@ export class LogsPage {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.ctrlKey || event.metaKey) return;
+    if (event.altKey) {
+      if (event.key === 'ArrowUp' || event.key === 'ArrowDown') this.moveEntry(event, event.key === 'ArrowUp' ? -1 : 1);
+      return;
+    }
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE, PageUp: -PAGE }[event.key];
     if (step !== undefined) this.step(event, step);
     else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') this.goDay(event.key === 'ArrowLeft' ? -1 : 1);
@@ -190,7 +198,24 @@ export class LogsPage {
     else if (event.key === 'Enter') this.focusOn(event, '.candidates button:not(:disabled)');
     else if (event.key === 'm') this.focusOn(event, '#entry-note');
     else if (event.key === 'l') this.desk.toggleLock();
+    else if (event.key === 's') this.desk.swap();
+    else if (event.key === 'Escape') this.desk.dropSwap();
+    else if (event.key === 'Delete' && event.shiftKey) this.removeEntry();
     else if (event.key === 'Delete') this.desk.openSlot();
+  }
+
+  /** Removes the chosen entry; the address follows to the next one. */
+  protected removeEntry(): void {
+    this.desk.remove();
+    const next = this.desk.activeId();
+    if (next !== null) this.go(next);
+    this.focusList();
+  }
+
+  private moveEntry(event: Event, step: 1 | -1): void {
+    event.preventDefault();
+    this.desk.move(step);
+    this.show(this.desk.active());
   }
 
   private step(event: Event, step: number): void {
@@ -218,9 +243,16 @@ export class LogsPage {
     this.focusList();
   }
 
-  private focusList(): void {
+  protected focusList(): void {
     this.host.nativeElement.querySelector<HTMLElement>('.rows')?.focus();
   }
+
+  /** What stands in the slot that is marked for a swap. */
+  protected readonly swapTitle = computed(() => {
+    const id = this.desk.swapId();
+    const row = id === null ? null : this.desk.rows().find((one) => one.id === id);
+    return row?.kind === 'entry' ? (row.item?.title ?? 'Deleted item') : null;
+  });
 
   /** When a run was, on the station's clock. */
   protected runTime(atMs: number): string {

@@ -28,6 +28,12 @@ export function staticBounds(assignment: Assignment): Float64Array {
     const level = assignment.levelOfRank(rule.rank);
     if (shape === 'atLeast') {
       bound[level]! += rule.shortOfSupply(compiled);
+    } else if (shape === 'streak' || shape === 'handOff') {
+      // Whatever comes to stand between could part them, so nothing may.
+      rule.everyViolation((charged, others) => {
+        for (let p = others[0]!; p < charged; p++) if (rule.visible[p] === 1 && sequence.fixed[p] === 0) return;
+        bound[level]!++;
+      });
     } else if (shape === 'atMost' || shape === 'otherHour' || shape === 'apart') {
       rule.everyViolation((charged, others) => {
         if ([charged, ...others].every((p) => sequence.fixed[p] === 1)) bound[level]!++;

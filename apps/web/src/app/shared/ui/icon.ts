@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import {
+  ArrowDown,
   ArrowDownToLine,
   ArrowLeft,
+  ArrowLeftRight,
+  ArrowUp,
   Check,
   ChevronDown,
   CircleAlert,
@@ -55,6 +58,9 @@ const ICONS = {
   dense: Rows4,
   comfortable: Rows2,
   delete: Trash2,
+  swap: ArrowLeftRight,
+  moveUp: ArrowUp,
+  moveDown: ArrowDown,
   down: ChevronDown,
   download: ArrowDownToLine,
   folder: FolderOpen,
