@@ -80,6 +80,32 @@ describe('solving', () => {
     );
   });
 
+  it('counts what fixed plays break side by side as what no log is without, and not what could be parted', () => {
+    const items = ['low', 'low', 'high'].map((voice, i) => ({ id: `i${i}`, duration: 200, tags: { voice: [voice] } }));
+    const withLocks = (locked: Readonly<Record<number, string>>): Instance => ({
+      format: 'fuller-instance',
+      version: 1,
+      items,
+      pools: { A: { items: ['i0', 'i1', 'i2'], order: 'even' } },
+      slots: [0, 1, 2].map((s) => ({
+        id: `s${s}`,
+        start: s * 220,
+        hour: 0,
+        pool: 'A',
+        ...(locked[s] ? { locked: locked[s] } : {}),
+      })),
+      history: [],
+      rules: [
+        { id: 'r1', shape: 'streak', tag: 'voice', value: 'low', max: 1, strength: 'soft', rank: 1 },
+        { id: 'r2', shape: 'handOff', tag: 'voice', from: 'low', to: 'low', strength: 'soft', rank: 2 },
+      ],
+    });
+    const bounds = (locked: Readonly<Record<number, string>>): unknown =>
+      solve(withLocks(locked), { evaluations: 1, conflicts: 0, explain: 'none' }).bound.soft;
+    expect(bounds({ 0: 'i0', 1: 'i1' })).toEqual({ 1: 1, 2: 1 });
+    expect(bounds({ 0: 'i0', 2: 'i1' })).toEqual({ 1: 0, 2: 0 });
+  });
+
   it('can be stopped while it learns, and says what it works on', () => {
     // Voices that must alternate and may not: hundreds of conflicts.
     const items = Array.from({ length: 18 }, (_, i) => ({
