@@ -9,7 +9,7 @@ const FILLING = 0.2;
 const LOCAL = 0.25;
 /** Conflicts a window of a large log may take, and slots it has. */
 const WINDOW = 1000;
-const WINDOW_SLOTS = 48;
+const WINDOW_SLOTS = 24;
 /** Windows in a row that gain nothing before it is enough, and the most of all. */
 const EMPTY = 12;
 const MOST_WINDOWS = 400;

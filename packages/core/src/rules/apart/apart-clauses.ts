@@ -22,7 +22,10 @@ export function apartClauses(rule: ClauseRule, asked: Int32Array, model: ClauseM
   while (end < length && start[end]! < start[model.to - 1]! + longest + farthest) end++;
   const apart: Apart = { rule, model, asked, farthest, wayOut: new Map() };
   const places = placesByValue(rule, model, seenPositions(rule, model, begin, end));
-  const values = [...places].map(([value, list]) => new OfValue(apart, value, list));
+  // What can play at one place alone comes too near to nothing.
+  const values = [...places]
+    .filter(([, list]) => list.length > 1)
+    .map(([value, list]) => new OfValue(apart, value, list));
   if (!rule.hard) for (const one of values) one.forgiveStanding();
   for (const one of values) one.write();
 }
