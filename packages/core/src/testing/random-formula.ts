@@ -1,6 +1,6 @@
 import type { Random } from '../engine/random.js';
 import type { Solver } from '../engine/learn/solver.js';
-import { FALSE, type Literal } from '../engine/learn/trail.js';
+import { NEVER, type Literal } from '../rules/clauses.js';
 
 /** Clauses, counting constraints and separations over variables from 1 on; the solver keeps 0. */
 export interface Formula {
@@ -31,7 +31,7 @@ export function randomFormula(random: Random): Formula {
       const literals = different(3 + random.below(5));
       let last = 0;
       const reach = literals.map((_, i) => (last = Math.min(literals.length, Math.max(last, i + 1 + random.below(4)))));
-      return { literals, reach, unless: literals.map(() => (random.below(2) === 0 ? FALSE : literal())) };
+      return { literals, reach, unless: literals.map(() => (random.below(2) === 0 ? NEVER : literal())) };
     }),
   };
 }

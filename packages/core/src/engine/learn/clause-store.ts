@@ -1,5 +1,6 @@
 import { IntLists } from './int-lists.js';
-import { BY_CLAUSE, BY_PAIR, type Literal, type Trail } from './trail.js';
+import type { Literal } from '../../rules/clauses.js';
+import { BY_CLAUSE, BY_PAIR, type Trail } from './trail.js';
 
 /** Before the literals of a clause: their number, and its block distance (0: given, not learnt). */
 const HEADER = 2;

@@ -1,4 +1,5 @@
-import { NO_REASON, type Literal, type Trail } from './trail.js';
+import type { Literal } from '../../rules/clauses.js';
+import { NO_REASON, type Trail } from './trail.js';
 import type { VariableOrder } from './variable-order.js';
 
 /** What is known of a variable while a conflict is taken apart. */

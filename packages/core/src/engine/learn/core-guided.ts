@@ -1,5 +1,5 @@
 import type { Solver } from './solver.js';
-import { FALSE, type Literal } from './trail.js';
+import { NEVER, type Literal } from '../../rules/clauses.js';
 
 /** How a search for the least cost ended: it is known, it is not known yet, or nothing is allowed at all. */
 export type LeastCost = 'known' | 'unknown' | 'impossible';
@@ -69,7 +69,7 @@ export class CoreGuided {
     if (counted.allowed >= counted.literals.length) return;
     const more = this.solver.fresh();
     this.solver.lean(more ^ 1);
-    this.solver.atMost(counted.literals, counted.allowed, more, FALSE);
+    this.solver.atMost(counted.literals, counted.allowed, more, NEVER);
     this.assumed.add(more ^ 1);
     this.counters.set(more ^ 1, counted);
   }

@@ -1,5 +1,6 @@
 import { IntLists } from './int-lists.js';
-import { BY_COUNT, FALSE, type Literal, type Trail } from './trail.js';
+import { NEVER, type Literal } from '../../rules/clauses.js';
+import { BY_COUNT, type Trail } from './trail.js';
 
 /**
  * Counting constraints: of some literals at most so many hold, unless one of two others does. Kept as counts of
@@ -36,8 +37,8 @@ export class Counters {
       if (trail.value[literal] === 1 && trail.place[literal >> 1]! < trail.head) count++;
     }
     this.counts.push(count);
-    if (unless !== FALSE) this.freeing.push(unless ^ 1, counter);
-    if (orElse !== FALSE) this.freeing.push(orElse ^ 1, counter);
+    if (unless !== NEVER) this.freeing.push(unless ^ 1, counter);
+    if (orElse !== NEVER) this.freeing.push(orElse ^ 1, counter);
     return this.check(counter, conflict);
   }
 

@@ -6,7 +6,7 @@ import { CoreGuided } from './core-guided.js';
 import type { Domains } from './domains.js';
 import { LogModel } from './log-model.js';
 import type { Outcome } from './solver.js';
-import type { Literal } from './trail.js';
+import type { Literal } from '../../rules/clauses.js';
 
 /** Conflicts in turn: on the bound from below, and on windows about what is broken. */
 const CORE_TURN = 8000;

@@ -1,5 +1,6 @@
 import { IntLists } from './int-lists.js';
-import { BY_PAIR, FALSE, type Literal, type Trail } from './trail.js';
+import { NEVER, type Literal } from '../../rules/clauses.js';
+import { BY_PAIR, type Trail } from './trail.js';
 
 /**
  * Plays in time of which no two near each other may both hold, unless the later one's way out does. One list takes the
@@ -35,7 +36,7 @@ export class Separations {
       this.from.push(base + from);
       this.to.push(base + Math.max(i + 1, reach[i]!));
       this.entries.push(literal, base + i);
-      if (unless[i] !== FALSE) this.guarded.push(unless[i]! ^ 1, base + i);
+      if (unless[i] !== NEVER) this.guarded.push(unless[i]! ^ 1, base + i);
     });
   }
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { Random } from '../random.js';
 import { Solver } from './solver.js';
 import { holds, load, models, randomFormula } from '../../testing/random-formula.js';
-import type { Literal } from './trail.js';
+import type { Literal } from '../../rules/clauses.js';
 
 describe('the solver against every assignment', () => {
   it('finds a model exactly where there is one, with and without assumptions; cores are enough and true', () => {

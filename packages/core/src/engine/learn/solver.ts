@@ -3,7 +3,8 @@ import { ConflictAnalysis } from './conflict-analysis.js';
 import { Counters } from './counters.js';
 import { luby } from './luby.js';
 import { Separations } from './separations.js';
-import { BY_CLAUSE, BY_PAIR, FALSE, NO_REASON, Trail, TRUE, type Literal } from './trail.js';
+import { NEVER, ALWAYS, type Literal } from '../../rules/clauses.js';
+import { BY_CLAUSE, BY_PAIR, NO_REASON, Trail } from './trail.js';
 import { VariableOrder } from './variable-order.js';
 
 /** How a search under assumptions ended: a model, a core, or neither within the budget. */
@@ -50,7 +51,7 @@ export class Solver {
 
   constructor() {
     this.fresh();
-    this.enqueue(TRUE);
+    this.enqueue(ALWAYS);
   }
 
   get variables(): number {
@@ -114,7 +115,7 @@ export class Solver {
   }
 
   /** At most so many of the literals hold, unless one of two others does. */
-  atMost(literals: readonly Literal[], most: number, unless: Literal = FALSE, orElse: Literal = FALSE): void {
+  atMost(literals: readonly Literal[], most: number, unless: Literal = NEVER, orElse: Literal = NEVER): void {
     if (!this.toGround()) return;
     const { value } = this.trail;
     if (value[unless] === 1 || value[orElse] === 1) return;

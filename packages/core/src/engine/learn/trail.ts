@@ -1,10 +1,4 @@
-/** A literal: variable v as 2v where it is to be true, 2v + 1 where it is to be false. */
-export type Literal = number;
-
-/** Holds always: variable 0 is true from the start. */
-export const TRUE: Literal = 0;
-/** Holds never. */
-export const FALSE: Literal = 1;
+import type { Literal } from '../../rules/clauses.js';
 
 /** Why a literal holds. */
 export const NO_REASON = 0;
