@@ -115,6 +115,13 @@ export class EntryPanel {
     }
   }
 
+  /** What is done to an entry as a whole, whatever stands in it. */
+  protected readonly placeActs = [
+    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.move.emit(-1) },
+    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.move.emit(1) },
+    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.remove.emit() },
+  ] as const;
+
   protected readonly swapWords = computed(() => {
     const title = this.swapTitle();
     if (title === null) return 'Swap';

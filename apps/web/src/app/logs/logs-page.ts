@@ -1,4 +1,3 @@
-import { FormsModule } from '@angular/forms';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -12,9 +11,8 @@ import {
 } from '@angular/core';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
-import { Checkbox } from 'primeng/checkbox';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, formatDuration, isDate, formatLocalDateTime } from '@fuller/core';
+import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
 import { Scroller } from 'primeng/scroller';
@@ -31,6 +29,7 @@ import { DayHours } from './day-hours';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { flowPath, flowX } from './flow-line';
+import { DeskRules } from './desk-rules';
 import { LogDesk } from './log-desk.store';
 import { LogDocument } from './log-document';
 import { isOpen, type EntryRow } from './log-model';
@@ -46,8 +45,6 @@ const MOST_FRAMES = 120;
   selector: 'f-logs-page',
   imports: [
     ButtonDirective,
-    Checkbox,
-    FormsModule,
     InputText,
     Scroller,
     RouterLink,
@@ -61,6 +58,7 @@ const MOST_FRAMES = 120;
     Burr,
     Icon,
     EmptyState,
+    DeskRules,
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
@@ -253,13 +251,6 @@ export class LogsPage {
     const row = id === null ? null : this.desk.rows().find((one) => one.id === id);
     return row?.kind === 'entry' ? (row.item?.title ?? 'Deleted item') : null;
   });
-
-  /** When a run was, on the station's clock. */
-  protected runTime(atMs: number): string {
-    return formatLocalDateTime(atMs, this.desk.station()?.timeZone ?? 'UTC')
-      .slice(5, 16)
-      .replace('T', ' ');
-  }
 
   protected clock(ms: number): string {
     return formatAirTime(ms, this.timeZone());
