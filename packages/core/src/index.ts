@@ -154,10 +154,17 @@ export {
   type LogEntry,
   type LogHour,
 } from './log/daily-log.js';
-export { applyEdit, byHand, invertEdit, placeBeside, touchedEntries, type LogEdit } from './log/log-edit.js';
+export { applyEdit } from './log/apply-edit.js';
+export { invertEdit } from './log/invert-edit.js';
+export { byHand, touchedEntries, type HandEdit as LogHandEdit, type LogEdit } from './log/log-edit.js';
+export { placeBeside, placeOf, type LogPlace } from './log/log-place.js';
+export { pasted } from './log/paste-entry.js';
+export { compareLogs, type LogComparison, type ComparedRow } from './log/compare-logs.js';
 export type { StationData, StationPlay } from './station/station-data.js';
 export { StationModel } from './station/station-model.js';
-export { emptyDay, generateDay, type GenerateOptions } from './generate/generate-day.js';
+export { generateDay } from './generate/generate-day.js';
+export { emptyDay } from './generate/starting-log.js';
+export type { GenerateOptions } from './generate/generate-options.js';
 export { staleHours } from './generate/stale-hours.js';
 export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';
 export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.js';

@@ -4,7 +4,7 @@ import { addDays } from '../time/local-day.js';
 import { allEntries, itemOf, openSlots, type DailyLog, type PickEntry } from '../log/daily-log.js';
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
-import { mustApply } from '../log/log-edit.js';
+import { mustApply } from '../log/apply-edit.js';
 import { StationModel } from '../station/station-model.js';
 import type { StationData } from '../station/station-data.js';
 

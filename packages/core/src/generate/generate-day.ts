@@ -1,13 +1,14 @@
 import { lookUpIn } from '../values/look-up.js';
-import { expandDay } from '../week/expand-day.js';
-import type { LengthLookup } from '../clocks/expected-starts.js';
 import { solve } from '../engine/solve.js';
 import type { OpenSlot, Solution } from '../engine/solution.js';
 import { findViolations } from '../engine/score.js';
-import { airedIds, restoreAired, withAired } from '../station/aired.js';
+import { restoreAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { withReasons } from './chosen-why.js';
-import { entriesFor, MORE_FILL } from './planned-entries.js';
+import type { GenerateOptions } from './generate-options.js';
+import { MORE_FILL } from './planned-entries.js';
+import { airedBy, startingLog } from './starting-log.js';
+import { withRun } from './with-run.js';
 import {
   allEntries,
   checkLog,
@@ -34,26 +35,6 @@ const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all',
 const EVALUATIONS = 350_000;
 /** Conflicts a day may take: enough to mend what a search leaves, not to prove what cannot be better. */
 const CONFLICTS = 4000;
-
-/** What a day is made with besides its station. */
-export interface GenerateOptions {
-  readonly date: string;
-  readonly seed: number;
-  /** The log there is; its locked entries and notes are kept. */
-  readonly previous: DailyLog | null;
-  /** `open`: only slots that stand open are filled, everything else stays. `hours`: only the hours named are regenerated. */
-  readonly only: 'all' | 'open' | 'hours';
-  /** Places of hours in the day, for `hours`. */
-  readonly hours?: readonly number[];
-  /** UTC instant of the run, epoch milliseconds: what has begun by then in the log there is stays as it is. */
-  readonly nowMs?: number;
-  /** Whether what a person chose or noted may be replaced too, unless it is locked. */
-  readonly replaceByHand?: boolean;
-  /** What is answered to the questions of clock lines: filters by question. */
-  readonly answers?: Readonly<Record<string, string>>;
-  /** Told how far the engine is with a pass over the day, 0 to 1; to stop, throw. */
-  readonly progress?: (share: number) => void;
-}
 
 /** A day that was made. */
 export interface GeneratedDay {
@@ -103,24 +84,6 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     log = next;
   }
   return { log: finish(model, settle(model, log, untouchable), options, untouchable, aired), evaluations };
-}
-
-/** The log a run begins with: empty, but for what it is to keep. */
-function startingLog(model: StationModel, options: GenerateOptions, aired: ReadonlySet<string>): DailyLog {
-  const { only, previous, hours = [], nowMs = 0 } = options;
-  if (only === 'open' && previous) return previous;
-  const empty = emptyDay(model, options);
-  if (!previous) return empty;
-  if (only === 'all') return withAired(model, empty, previous, aired, nowMs);
-  const anew = new Set(hours);
-  const kept = new Map(previous.hours.map((hour) => [hour.index, hour]));
-  const some = empty.hours.map((hour) => (anew.has(hour.index) ? hour : (kept.get(hour.index) ?? hour)));
-  return withAired(model, { ...empty, hours: some }, previous, aired, nowMs);
-}
-
-/** What has aired of the log there is, or is on the air. */
-function airedBy(model: StationModel, { previous, nowMs }: GenerateOptions): ReadonlySet<string> {
-  return previous && nowMs !== undefined ? airedIds(model, previous, nowMs) : new Set();
 }
 
 /** Entries with an item that the new log took over from a person. */
@@ -195,7 +158,7 @@ function finish(
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
   }
   const { previous } = options;
-  const reasoned = withReasons(model, withoutSpareFill(done), kept);
+  const reasoned = withRun(withReasons(model, withoutSpareFill(done), kept), options);
   if (!previous) return checkLog(reasoned);
   return checkLog(restoreAired(withNotesOfSongs(reasoned, previous), previous, aired));
 }
@@ -242,31 +205,4 @@ function reasonOf(open: OpenFacts): OpenReason {
     typeof to['seconds'] === 'number' ? [{ ruleId: rule, seconds: to['seconds'] }] : [],
   );
   return { proof: open.proof, heldBackBy, relax };
-}
-
-/** What the hours of a day are laid out from; a station's model is one. */
-export interface DayGround extends LengthLookup {
-  readonly data: Pick<StationData, 'plan' | 'timeZone'>;
-}
-
-/** The day with every slot open but those a person has locked, chosen or noted, and with the notes they wrote. */
-export function emptyDay(
-  ground: DayGround,
-  {
-    date,
-    previous,
-    answers = {},
-    replaceByHand,
-  }: Pick<GenerateOptions, 'date' | 'previous' | 'answers' | 'replaceByHand'>,
-): DailyLog {
-  const { data } = ground;
-  const before = new Map(previous ? allEntries(previous).map((entry) => [entry.id, entry]) : []);
-  return {
-    date,
-    timeZone: data.timeZone,
-    hours: expandDay(date, data.timeZone, data.plan, ground).map(({ lines, ...hour }) => ({
-      ...hour,
-      entries: lines.flatMap((planned) => entriesFor(planned, answers, before, replaceByHand ? () => false : isByHand)),
-    })),
-  };
 }

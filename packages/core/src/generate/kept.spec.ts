@@ -1,11 +1,24 @@
 import { describe, expect, it } from '@jest/globals';
 import type { ClockLine } from '../clocks/line.js';
 import { apart, DATE, planOf, smallStation, songs } from '../testing/small-station.js';
-import { allEntries, itemOf, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
+import { compareLogs } from '../log/compare-logs.js';
+import {
+  allEntries,
+  checkLog,
+  findEntry,
+  itemOf,
+  slotsOf,
+  type DailyLog,
+  type LogEntry,
+  type PickEntry,
+} from '../log/daily-log.js';
+import { byHand } from '../log/log-edit.js';
 import { generateDay } from './generate-day.js';
+import type { GenerateOptions } from './generate-options.js';
 import { handOver } from '../hand-over/hand-over.js';
 import { LogInspector } from '../judge/inspect-log.js';
-import { mustApply } from '../log/log-edit.js';
+import { mustApply } from '../log/apply-edit.js';
+import { staleHours } from './stale-hours.js';
 import { StationModel } from '../station/station-model.js';
 
 const ALL = { date: DATE, seed: 1, previous: null, only: 'all' as const };
@@ -129,5 +142,55 @@ describe('what a clock names itself', () => {
       },
     );
     expect(files.ok && files.heldBack.filter(({ hourIndex }) => hourIndex === 0)).toEqual([]);
+  });
+});
+
+describe('what a person placed', () => {
+  const made = generateDay(smallStation(), { date: DATE, seed: 1, previous: null, only: 'all' }).log;
+  const again = (previous: DailyLog, more: Partial<GenerateOptions> = {}): DailyLog =>
+    generateDay(smallStation(), { date: DATE, seed: 2, previous, only: 'all', ...more }).log;
+  const hourOf = (log: DailyLog, id: string): string[] =>
+    log.hours.find(({ entries }) => entries.some((entry) => entry.id === id))!.entries.map((entry) => entry.id);
+
+  it('stays as it is when the day is generated again: what was put in, moved and removed', () => {
+    const first = made.hours[4]!.entries;
+    let log = mustApply(
+      made,
+      byHand({
+        type: 'insert',
+        at: { hourIndex: 4, beforeId: first[2]!.id },
+        entry: { id: 'put', kind: 'item', itemId: 'song3', note: '' },
+      }),
+    );
+    log = mustApply(
+      log,
+      byHand({ type: 'move', entryId: first[0]!.id, to: { hourIndex: 6, beforeId: made.hours[6]!.entries[3]!.id } }),
+    );
+    const removed = made.hours[8]!.entries[1]!.id;
+    log = mustApply(log, byHand({ type: 'remove', entryId: removed }));
+    expect(staleHours(new StationModel(smallStation()), log)).toEqual([]);
+    const next = again(log);
+    expect(findEntry(next, removed)).toBeUndefined();
+    const fresh = again(log, { replaceByHand: true });
+    expect(allEntries(fresh).map(({ id }) => id)).toEqual(allEntries(made).map(({ id }) => id));
+    expect(hourOf(next, 'put')).toEqual(hourOf(log, 'put'));
+    expect(hourOf(next, first[0]!.id)).toEqual(hourOf(log, first[0]!.id));
+    expect(checkLog(next)).toBe(next);
+  });
+
+  it('a run over one category leaves every other slot, what is locked, chosen by hand, and the hours not named', () => {
+    const category = slotsOf(made)[0]!.categoryId;
+    const [one, other] = slotsOf(made).filter((slot) => slot.categoryId === category);
+    let log = mustApply(made, { type: 'lock', entryId: one!.id, locked: true });
+    log = mustApply(log, { type: 'replace', entryId: other!.id, itemId: one!.itemId!, origin: 'hand' });
+    const next = again(log, { only: 'categories', categories: [category], hours: [0, 1, 2], runMs: 77 });
+    const differing = compareLogs(log, next).rows.filter(({ differs }) => differs);
+    expect(differing.length).toBeGreaterThan(0);
+    for (const { hourIndex, after } of differing) {
+      expect(hourIndex).toBeLessThan(3);
+      expect(after).toMatchObject({ categoryId: category, runMs: 77 });
+      expect([one!.id, other!.id]).not.toContain(after!.id);
+    }
+    expect(slotsOf(next).filter((slot) => 'runMs' in slot)).toHaveLength(differing.length);
   });
 });

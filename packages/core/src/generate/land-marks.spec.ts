@@ -8,7 +8,7 @@ import { addDays } from '../time/local-day.js';
 import { allEntries, itemOf, openSlots, slotsOf, type DailyLog, type PickEntry } from '../log/daily-log.js';
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
-import { applyEdit } from '../log/log-edit.js';
+import { applyEdit } from '../log/apply-edit.js';
 import { staleHours } from './stale-hours.js';
 import { StationModel } from '../station/station-model.js';
 import type { ScheduledItem, StationData } from '../station/station-data.js';

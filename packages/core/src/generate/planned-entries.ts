@@ -75,9 +75,18 @@ function slotOf(line: PickLine | FillLine | MomentLine, answers: Readonly<Record
 /** A slot with the item that is kept in it, as long as it draws from where it did. */
 function keptIn(entry: PickEntry, was: LogEntry | undefined, keeps: Keeps): PickEntry {
   if (was?.kind !== 'pick' || was.categoryId !== entry.categoryId || !(was.locked || keeps(was))) return entry;
-  const { itemId, locked, origin, why, open } = was;
+  const { itemId, locked, origin, why, open, lengthMs } = was;
   const note = hasOwnNote(was) ? { note: was.note, noteBy: 'hand' as const } : {};
-  return { ...entry, ...note, itemId, locked, origin, open, ...(why === undefined ? {} : { why }) };
+  return {
+    ...entry,
+    ...note,
+    itemId,
+    locked,
+    origin,
+    open,
+    ...(why === undefined ? {} : { why }),
+    ...(lengthMs === undefined ? {} : { lengthMs }),
+  };
 }
 
 function withoutUndefined(entry: LogEntry): LogEntry {

@@ -1,6 +1,6 @@
 import { elementAt } from '../values/look-up.js';
 import type { DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
-import { emptyDay, type DayGround } from './generate-day.js';
+import { emptyDay, type DayGround } from './starting-log.js';
 import { MORE_FILL } from './planned-entries.js';
 
 /**

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { generateDay } from '../generate/generate-day.js';
 import { handOver, type HandOverOptions } from './hand-over.js';
-import { mustApply } from '../log/log-edit.js';
+import { mustApply } from '../log/apply-edit.js';
 
 const data = smallStation();
 const byId = new Map(data.items.map((item) => [item.id, item]));

@@ -3,10 +3,11 @@ import { apart, DATE, smallStation, songs, ZONE } from '../testing/small-station
 import { hoursOfDay } from '../time/local-day.js';
 import { itemOf, type DailyLog } from '../log/daily-log.js';
 import { dayFit } from './fit.js';
-import { emptyDay, generateDay } from '../generate/generate-day.js';
+import { generateDay } from '../generate/generate-day.js';
+import { emptyDay } from '../generate/starting-log.js';
 import { heldAt } from './held-now.js';
 import { LogInspector } from './inspect-log.js';
-import { mustApply } from '../log/log-edit.js';
+import { mustApply } from '../log/apply-edit.js';
 import { StationModel } from '../station/station-model.js';
 
 const DAY_START = hoursOfDay(DATE, ZONE)[0]!.startMs;

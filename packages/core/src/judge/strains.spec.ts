@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { findViolations } from '../engine/score.js';
 import { generateDay } from '../generate/generate-day.js';
 import { slotsOf, type DailyLog } from '../log/daily-log.js';
-import { mustApply } from '../log/log-edit.js';
+import { mustApply } from '../log/apply-edit.js';
 import { isNextDay } from '../station/log-instance.js';
 import { StationModel } from '../station/station-model.js';
 import { apart, DATE, smallStation } from '../testing/small-station.js';

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import '../testing/seed.js';
 import { generateDay } from '../generate/generate-day.js';
 import { allEntries, type DailyLog } from '../log/daily-log.js';
-import { applyEdit } from '../log/log-edit.js';
+import { applyEdit } from '../log/apply-edit.js';
 import { StationModel } from '../station/station-model.js';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { checkLimits } from './check-limits.js';

@@ -1,6 +1,7 @@
 import { LogInspector } from '../judge/inspect-log.js';
 import { findEntry, type DailyLog } from '../log/daily-log.js';
-import { applyEdit, type LogEdit } from '../log/log-edit.js';
+import { applyEdit } from '../log/apply-edit.js';
+import type { LogEdit } from '../log/log-edit.js';
 import type { StationModel } from '../station/station-model.js';
 import { checkLimits, type LimitViolation } from './check-limits.js';
 import type { LimitOptions } from './limits.js';

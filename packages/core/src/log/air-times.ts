@@ -123,6 +123,6 @@ export function lengthOfEntry(entry: LogEntry, lengths: LogLengths): number {
   if (entry.out || entry.kind === 'note') return 0;
   if (entry.kind === 'break') return entry.durationMs;
   const itemId = itemOf(entry);
-  if (itemId !== null) return lengths.lengthOf(itemId);
+  if (itemId !== null) return entry.lengthMs ?? lengths.lengthOf(itemId);
   return entry.kind === 'pick' ? lengths.averageOfSlot(entry) : 0;
 }

@@ -16,6 +16,8 @@ interface EntryBase {
   readonly from?: LineOrigin;
   /** An instant the entry is to begin at. */
   readonly mark?: LogMark;
+  /** Where a person put it in or moved it; it keeps that place when the day is generated again. */
+  readonly placed?: 'hand';
   /** Left out of a long hour, or fill that was not needed: takes no time and no item. */
   readonly out?: true;
 }
@@ -43,6 +45,10 @@ export interface PickEntry extends EntryBase {
   readonly open: OpenReason | null;
   /** Why generation chose the item; null when it did not. */
   readonly why?: ChosenWhy | null;
+  /** UTC instant of the run that chose the item, epoch milliseconds. */
+  readonly runMs?: number;
+  /** A length of its own in place of the item's, milliseconds. */
+  readonly lengthMs?: number;
 }
 
 /** An item that the clock names. */
@@ -50,6 +56,8 @@ export interface FixedEntry extends EntryBase {
   readonly kind: 'item';
   readonly itemId: string;
   readonly spare?: true;
+  /** A length of its own in place of the item's, milliseconds. */
+  readonly lengthMs?: number;
 }
 
 /** A commercial break. */
@@ -102,6 +110,8 @@ export interface LogHour {
   readonly showId?: string;
   /** True where a clock runs on from the hour before, so that the hour itself is no mark. */
   readonly runsOn?: true;
+  /** Ids of entries a person removed from it; they stay out when the day is generated again. In order. */
+  readonly removed?: readonly string[];
   readonly entries: readonly LogEntry[];
 }
 

@@ -3,9 +3,15 @@ import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, checkLog, findEntry, openSlots, type DailyLog, type LogEntry } from './daily-log.js';
 import { generateDay } from '../generate/generate-day.js';
-import { applyEdit, invertEdit, mustApply, placeBeside, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
+import { applyEdit, mustApply } from './apply-edit.js';
+import { invertEdit } from './invert-edit.js';
+import { byHand, touchedEntries, type HandEdit, type LogEdit } from './log-edit.js';
+import { placeBeside, placeOf } from './log-place.js';
+import { pasted } from './paste-entry.js';
 
 const { log } = generateDay(smallStation(), { date: DATE, seed: 1, previous: null, only: 'all' });
+/** Its first hours, where whole days would only make it slow. */
+const short: DailyLog = { ...log, hours: log.hours.slice(0, 3) };
 const slotIds = allEntries(log).flatMap((entry) => (entry.kind === 'pick' ? [entry.id] : []));
 const anyIds = allEntries(log).map((entry) => entry.id);
 
@@ -40,12 +46,27 @@ const single = fc.oneof(
       ...['new1', 'new2'].map((id): LogEntry => ({ id, kind: 'item', itemId: 'song3', note: '' })),
     ),
   }),
-  fc.record({ type: fc.constant('remove' as const), entryId: fc.constantFrom(...anyIds.slice(0, 4), 'new1') }),
-  fc.record({ type: fc.constant('move' as const), entryId: fc.constantFrom(...anyIds.slice(0, 4), 'new1'), to: place }),
+  fc.record(
+    {
+      type: fc.constant('remove' as const),
+      entryId: fc.constantFrom(...anyIds.slice(0, 4), 'new1'),
+      keepOut: fc.constant(true as const),
+    },
+    { requiredKeys: ['type', 'entryId'] },
+  ),
+  fc.record(
+    {
+      type: fc.constant('move' as const),
+      entryId: fc.constantFrom(...anyIds.slice(0, 4), 'new1'),
+      to: place,
+      placed: fc.boolean(),
+    },
+    { requiredKeys: ['type', 'entryId', 'to'] },
+  ),
   fc.record({
     type: fc.constant('length' as const),
-    entryId: fc.constantFrom(...breakIds.slice(0, 2)),
-    durationMs: fc.integer({ min: -5, max: 300_000 }),
+    entryId: fc.constantFrom(...breakIds.slice(0, 2), ...slotIds.slice(0, 4), 'new1'),
+    durationMs: fc.option(fc.integer({ min: -5, max: 300_000 })),
   }),
   fc.record({
     type: fc.constant('lock' as const),
@@ -53,7 +74,7 @@ const single = fc.oneof(
     locked: fc.boolean(),
   }),
   fc.record({ type: fc.constant('note' as const), entryId: fc.constantFrom(...anyIds.slice(0, 4)), note: fc.string() }),
-  fc.constant<LogEdit>({ type: 'refill', hours: log.hours.slice().reverse().reverse() }),
+  fc.constant<LogEdit>({ type: 'refill', hours: short.hours.slice() }),
 );
 const edits: fc.Arbitrary<LogEdit> = fc.oneof(
   single,
@@ -65,7 +86,7 @@ describe('the laws of log edits', () => {
   it('undo gives the log back, redo gives the change back, each after a trip through JSON', () => {
     fc.assert(
       fc.property(fc.array(edits, { maxLength: 6 }), (sequence) => {
-        let current: DailyLog = log;
+        let current = short;
         for (const edit of sequence) {
           const outcome = applyEdit(current, edit);
           if (!outcome.ok) continue;
@@ -76,7 +97,62 @@ describe('the laws of log edits', () => {
           current = outcome.log;
         }
       }),
+      { numRuns: 1000 },
     );
+  });
+
+  it('holds for what a person does as well: whatever is done, alone or together, goes back in turn', () => {
+    const place = fc.record({
+      hourIndex: fc.integer({ min: 0, max: 2 }),
+      beforeId: fc.constantFrom(null, ...anyIds.slice(0, 5), 'new1'),
+    });
+    const slot = fc.constantFrom(...slotIds.slice(0, 4));
+    const any = fc.constantFrom(...anyIds.slice(0, 5), 'new1');
+    const one: fc.Arbitrary<HandEdit> = fc.oneof(
+      fc.record({ type: fc.constant('replace' as const), entryId: slot, itemId: fc.constantFrom('song1', 'song2') }),
+      fc.record({ type: fc.constant('open' as const), entryId: slot }),
+      fc.record({ type: fc.constant('swap' as const), entryId: slot, withId: slot }),
+      fc.record({
+        type: fc.constant('insert' as const),
+        at: place,
+        entry: fc.constantFrom(
+          pasted(findEntry(log, slotIds[0]!)!, 'new1'),
+          pasted(findEntry(log, breakIds[0]!)!, 'new2'),
+        ),
+      }),
+      fc.record({ type: fc.constant('remove' as const), entryId: any }),
+      fc.record({ type: fc.constant('move' as const), entryId: any, to: place }),
+      fc.record({ type: fc.constant('length' as const), entryId: any, durationMs: fc.constantFrom(null, 60_000) }),
+      fc.record({ type: fc.constant('lock' as const), entryId: slot, locked: fc.boolean() }),
+      fc.record({ type: fc.constant('note' as const), entryId: any, note: fc.constantFrom('', 'a', 'b') }),
+    );
+    const hand = fc.oneof(
+      one,
+      fc.array(one, { maxLength: 4 }).map((list): HandEdit => ({ type: 'batch', edits: list })),
+    );
+    fc.assert(
+      fc.property(fc.array(hand, { maxLength: 10 }), (sequence) => {
+        let current = short;
+        const undo: LogEdit[] = [];
+        for (const edit of sequence) {
+          const outcome = applyEdit(current, byHand(reread(edit)));
+          if (!outcome.ok) continue;
+          undo.unshift(reread(invertEdit(current, byHand(edit))));
+          current = checkLog(outcome.log);
+        }
+        expect(undo.reduce(mustApply, current)).toEqual(short);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  it('an item of another length takes its own; a fixed length goes with the item it was fixed for', () => {
+    const id = slotIds[0]!;
+    const fixed = mustApply(log, { type: 'length', entryId: id, durationMs: 60_000 });
+    expect(findEntry(fixed, id)).toMatchObject({ lengthMs: 60_000 });
+    const replaced = mustApply(fixed, { type: 'replace', entryId: id, itemId: 'song9', origin: 'hand' });
+    expect(findEntry(replaced, id)).not.toHaveProperty('lengthMs');
+    expect(mustApply(fixed, { type: 'length', entryId: id, durationMs: null })).toEqual(log);
   });
 
   it('returns the very same log when nothing changes, and shares what it does not touch', () => {
@@ -101,7 +177,8 @@ describe('the laws of log edits', () => {
     expect(why(opened, { type: 'lock', entryId: slotIds[1]!, locked: true })).toBe('an open slot cannot be locked');
     expect(why(opened, { type: 'swap', entryId: slotIds[0]!, withId: slotIds[1]! })).toContain('open slot');
     expect(why(locked, { type: 'swap', entryId: slotIds[0]!, withId: slotIds[1]! })).toBe('the entry is locked');
-    expect(why(log, { type: 'length', entryId: slotIds[0]!, durationMs: 1 })).toContain('only a break');
+    expect(why(opened, { type: 'length', entryId: slotIds[1]!, durationMs: 1 })).toContain('open slot');
+    expect(why(log, { type: 'length', entryId: breakIds[0]!, durationMs: null })).toContain('no length but its own');
     const at = { hourIndex: 1, beforeId: anyIds[0]! };
     expect(why(log, { type: 'move', entryId: slotIds[3]!, to: at })).toContain('no longer there');
     expect(why(log, { type: 'move', entryId: slotIds[3]!, to: { hourIndex: 40, beforeId: null } })).toContain(
@@ -113,11 +190,11 @@ describe('the laws of log edits', () => {
   it('changes just what an edit says it touches', () => {
     fc.assert(
       fc.property(edits, (edit) => {
-        const outcome = applyEdit(log, edit);
+        const outcome = applyEdit(short, edit);
         if (!outcome.ok) return;
         const touched = touchedEntries(edit);
-        const ids = new Set([...allEntries(log), ...allEntries(outcome.log)].map(({ id }) => id));
-        for (const id of ids) if (!touched.has(id)) expect(findEntry(outcome.log, id)).toBe(findEntry(log, id));
+        const ids = new Set([...allEntries(short), ...allEntries(outcome.log)].map(({ id }) => id));
+        for (const id of ids) if (!touched.has(id)) expect(findEntry(outcome.log, id)).toBe(findEntry(short, id));
       }),
     );
   });

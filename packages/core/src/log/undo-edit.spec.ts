@@ -3,7 +3,9 @@ import fc from 'fast-check';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry } from './daily-log.js';
 import { generateDay } from '../generate/generate-day.js';
-import { applyEdit, byHand, invertEdit, mustApply, type LogEdit } from './log-edit.js';
+import { applyEdit, mustApply } from './apply-edit.js';
+import { invertEdit } from './invert-edit.js';
+import { byHand, type LogEdit } from './log-edit.js';
 import { undoEdit } from './undo-edit.js';
 
 const data = smallStation({ orders: { gold: 'random' } });

@@ -1,6 +1,9 @@
 import { elementAt } from '../values/look-up.js';
 import { allEntries, findEntry, type DailyLog, type LogEntry, type LogHour, type PickEntry } from './daily-log.js';
-import { applyEdit, placeOf, touchedEntries, type LogEdit } from './log-edit.js';
+import { applyEdit } from './apply-edit.js';
+import { ownLength } from './invert-edit.js';
+import { touchedEntries, type LogEdit } from './log-edit.js';
+import { placeOf } from './log-place.js';
 
 /** What undoing an edit comes to when others have changed the log since. */
 export type UndoOutcome =
@@ -65,7 +68,7 @@ function stands(log: DailyLog, edit: LogEdit): boolean {
     case 'open':
       return isFree(entry) && entry.itemId === null && entry.origin === edit.origin;
     case 'length':
-      return entry.kind === 'break' && entry.durationMs === edit.durationMs;
+      return ownLength(entry) === edit.durationMs;
     case 'lock':
       return entry.kind === 'pick' && entry.locked === edit.locked;
     case 'note':
