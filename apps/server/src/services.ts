@@ -18,6 +18,10 @@ import { LibraryService } from './library/library-service.js';
 import { LogService } from './logs/log-service.js';
 import { LogUndo } from './logs/log-undo.js';
 import { LogWriter } from './logs/log-writer.js';
+import { AttendedService } from './logs/attended-service.js';
+import { Previews } from './logs/previews.js';
+import { PreviewService } from './logs/preview-service.js';
+import { VersionService } from './logs/version-service.js';
 import { ArtistService } from './tidy/artist-service.js';
 import { BulkService } from './library/bulk-service.js';
 import { FamilyService } from './tags/family-service.js';
@@ -163,8 +167,24 @@ export async function openServices({
     now,
     thread ? (stationId, log) => thread.judge(stationId, log) : undefined,
   );
-  const { pools, plans, catalogue, library, logs } = reading;
-  const handOver = new HandOverService(store, catalogue, library, logs, folders.handOver, now);
+  const { pools, plans, catalogue, library, logs, logWriter, reader } = reading;
+  const versions = new VersionService(store, reader, logs, logWriter, now);
+  const kept = new Previews();
+  const generate = new GenerateService({
+    store,
+    logs,
+    logWriter,
+    reader,
+    thread,
+    catalogue,
+    pools,
+    compute,
+    revisions,
+    versions,
+    previews: kept,
+    now,
+  });
+  const handOver = new HandOverService(store, catalogue, library, logs, versions, folders.handOver, now);
   for (const label of await store.batches.recover())
     tell(`“${label}” had been interrupted halfway and was taken back.`);
   for (const words of await handOver.recover()) tell(words);
@@ -197,18 +217,10 @@ export async function openServices({
     imports,
     work,
     watched,
-    generate: new GenerateService({
-      store,
-      logs,
-      logWriter: reading.logWriter,
-      reader: reading.reader,
-      thread,
-      catalogue,
-      pools,
-      compute,
-      revisions,
-      now,
-    }),
+    versions,
+    generate,
+    previews: new PreviewService(kept, generate, logs, reader, now),
+    attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
       await watched.close();
       await jobs.close();

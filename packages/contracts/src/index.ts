@@ -44,7 +44,9 @@ export {
   WatchedFolder,
   WatchedFolderView,
 } from './library.js';
+export { AskAt, AttendedAnswer, AttendedRun, AttendedState, AttendedStep, BeginAttended } from './attended.js';
 export {
+  AcceptPreview,
   ActivityRow,
   AiredPlay,
   DAY_STATES,
@@ -58,10 +60,18 @@ export {
   HandOverSettings,
   HandOverState,
   JobView,
+  KeptLog,
   LogEditRequest,
   LogItem,
   LogRun,
+  LogVersion,
   LogView,
+  NewEntry,
+  PresenceRequest,
+  PreviewDay,
+  RestoreVersion,
+  RUN_SCOPES,
+  RunDecision,
   type ChangedThing,
   type DayState,
   type Announcement,

@@ -1,6 +1,6 @@
 import { PROOFS, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
-import { Change, AirDate, Id, LongText, Revision, ShortText } from './basics.js';
+import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './basics.js';
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
 const OpenReason = v.object({
@@ -23,8 +23,11 @@ const entryBase = {
   noteBy: v.optional(v.literal('hand')),
   from: v.optional(v.picklist(['opener', 'closer', 'moment'])),
   mark: v.optional(Mark),
+  placed: v.optional(v.literal('hand')),
   out: yes,
 };
+/** A length in place of an item's own. */
+const lengthMs = v.optional(WholeMs);
 export const LogEntrySchema = v.variant('kind', [
   v.object({
     ...entryBase,
@@ -40,8 +43,10 @@ export const LogEntrySchema = v.variant('kind', [
     origin: v.picklist(['engine', 'hand']),
     open: v.nullable(OpenReason),
     why: v.optional(v.nullable(ChosenWhy)),
+    runMs: v.optional(v.number()),
+    lengthMs,
   }),
-  v.object({ ...entryBase, kind: v.literal('item'), itemId: Id, spare: yes }),
+  v.object({ ...entryBase, kind: v.literal('item'), itemId: Id, spare: yes, lengthMs }),
   v.object({ ...entryBase, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: v.number() }),
   v.object({ ...entryBase, kind: v.literal('note'), text: ShortText }),
 ]);
@@ -54,26 +59,62 @@ export const LogHourSchema = v.object({
   clockName: v.string(),
   showId: v.optional(Id),
   runsOn: yes,
+  /** Ids of entries that were removed by hand. */
+  removed: v.optional(v.array(EntryId)),
   entries: v.array(LogEntrySchema),
 });
 export const DailyLogSchema = v.object({ date: v.string(), timeZone: v.string(), hours: v.array(LogHourSchema) });
 
-/** The edits a person makes by hand; new runs are jobs. */
-export const HandEdit = v.variant('type', [
+const LogPlace = v.strictObject({
+  hourIndex: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  /** Before another entry of the hour, or with null at its end. */
+  beforeId: v.nullable(EntryId),
+});
+const newEntry = {
+  id: EntryId,
+  note: v.optional(LongText, ''),
+  noteBy: v.optional(v.literal('hand')),
+  placed: v.optional(v.literal('hand')),
+};
+/** What a person can put into a log: an item, a slot of a category, a break, a note. */
+export const NewEntry = v.variant('kind', [
+  v.strictObject({
+    ...newEntry,
+    kind: v.literal('pick'),
+    categoryId: Id,
+    filters: v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(1000))), v.maxLength(10))),
+    itemId: v.nullable(Id),
+    locked: v.optional(v.literal(false), false),
+    origin: v.optional(v.literal('hand'), 'hand'),
+    open: v.optional(v.null(), null),
+    lengthMs,
+  }),
+  v.strictObject({ ...newEntry, kind: v.literal('item'), itemId: Id, lengthMs }),
+  v.strictObject({ ...newEntry, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: WholeMs }),
+  v.strictObject({ ...newEntry, kind: v.literal('note'), text: ShortText }),
+]);
+const singleEdits = [
   v.strictObject({ type: v.literal('replace'), entryId: EntryId, itemId: Id }),
   v.strictObject({ type: v.literal('open'), entryId: EntryId }),
   v.strictObject({ type: v.literal('swap'), entryId: EntryId, withId: EntryId }),
+  v.strictObject({ type: v.literal('insert'), at: LogPlace, entry: NewEntry }),
   v.strictObject({ type: v.literal('remove'), entryId: EntryId }),
-  v.strictObject({
-    type: v.literal('move'),
-    entryId: EntryId,
-    /** Before another entry of the hour, or with null at its end. */
-    to: v.strictObject({ hourIndex: v.pipe(v.number(), v.integer(), v.minValue(0)), beforeId: v.nullable(EntryId) }),
-  }),
+  v.strictObject({ type: v.literal('move'), entryId: EntryId, to: LogPlace }),
+  v.strictObject({ type: v.literal('length'), entryId: EntryId, durationMs: v.nullable(WholeMs) }),
   v.strictObject({ type: v.literal('lock'), entryId: EntryId, locked: v.boolean() }),
   v.strictObject({ type: v.literal('note'), entryId: EntryId, note: LongText }),
+] as const;
+/** The edits a person makes by hand; new runs are jobs. A batch is carried out whole or not at all. */
+export const HandEdit = v.variant('type', [
+  ...singleEdits,
+  v.strictObject({
+    type: v.literal('batch'),
+    edits: v.pipe(v.array(v.variant('type', [...singleEdits])), v.minLength(1), v.maxLength(500, 'is more than 500')),
+  }),
 ]);
 export type HandEdit = v.InferOutput<typeof HandEdit>;
+/** Where a person is in a log. */
+export const PresenceRequest = v.strictObject({ date: v.nullable(AirDate), entryId: v.nullable(EntryId) });
 export const LogEditRequest = v.strictObject({ revision: Revision, edit: HandEdit });
 
 export const Strain = v.object({ ruleId: Id, entryId: v.string(), by: v.number() });
@@ -89,12 +130,31 @@ export const LogItem = v.object({
   hasFile: v.boolean(),
 });
 export type LogItem = v.InferOutput<typeof LogItem>;
+/** What a run was to fill: the whole day, its open slots, some hours, the slots of some categories. */
+export const RUN_SCOPES = ['all', 'open', 'hours', 'categories'] as const;
+/** What a person decided at one stop of an attended run. */
+export const RunDecision = v.object({
+  atMs: v.number(),
+  entryId: EntryId,
+  /** When the slot aired then, on the station's clock. */
+  airTime: v.string(),
+  /** Null where the slot was skipped. */
+  title: v.nullable(v.string()),
+  /** What the choice broke, in words. */
+  breaks: v.array(v.string()),
+});
+export type RunDecision = v.InferOutput<typeof RunDecision>;
 /** What a run over a day was asked for. */
 export const LogRun = v.object({
   atMs: v.number(),
   seed: v.number(),
-  only: v.picklist(['all', 'open', 'hours']),
+  only: v.picklist(RUN_SCOPES),
   hours: v.nullable(v.array(v.number())),
+  /** Names of the categories asked for, as they were then; null for all. */
+  categories: v.nullable(v.array(v.string())),
+  replacedByHand: v.boolean(),
+  /** What was decided in an attended run; null where the run was straight. */
+  decisions: v.nullable(v.array(RunDecision)),
   /** Sentences of the rules that were off, as they were then. */
   rulesOff: v.array(v.string()),
   answers: v.record(v.string(), v.string()),
@@ -129,6 +189,12 @@ export const GenerateRequest = v.strictObject({
   only: v.optional(v.picklist(['all', 'open']), 'all'),
   /** Only these hours of one day, by their place in it. */
   hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24, 'is not an hour of a day')))),
+  /** Only slots of these categories are chosen again, in the hours named where there are any. */
+  categories: v.optional(v.pipe(v.array(Id), v.minLength(1, 'is empty'), v.maxLength(100))),
+  /** Other stations whose days are generated in the same run. */
+  stations: v.optional(v.pipe(v.array(Id), v.maxLength(50)), []),
+  /** Whether the run is only to show what it would change; it is written when it is accepted. */
+  preview: v.optional(v.boolean(), false),
   /** Whether what a person chose or noted may be replaced too; what is locked never is. */
   replaceByHand: v.optional(v.boolean(), false),
   /** Ids of rules that do not apply in this run. */
@@ -137,6 +203,8 @@ export const GenerateRequest = v.strictObject({
   answers: v.optional(v.record(v.string(), v.pipe(v.string(), v.trim(), v.maxLength(1000)))),
 });
 export const GeneratedDaySummary = v.object({
+  /** Left out where the run was over one station. */
+  stationId: v.optional(Id),
   date: v.string(),
   slots: v.number(),
   filled: v.number(),
@@ -169,9 +237,58 @@ export const JobView = v.object({
   /** What undoes what the job wrote; null when it wrote nothing. */
   activityId: v.nullable(Id),
   /** Of a generation its days; of an import which one it is; null while it runs or when it failed. */
-  result: v.nullable(v.union([v.object({ days: v.array(GeneratedDaySummary) }), v.object({ importId: Id })])),
+  result: v.nullable(
+    v.union([
+      v.object({
+        days: v.array(GeneratedDaySummary),
+        /** True where nothing is written until it is accepted. */
+        preview: v.optional(v.boolean()),
+      }),
+      v.object({ importId: Id }),
+    ]),
+  ),
 });
 export type JobView = v.InferOutput<typeof JobView>;
+
+/** A day that a preview would write, with what it was worked out from. */
+export const PreviewDay = v.object({
+  date: v.string(),
+  stationId: Id,
+  /** Of the log it was worked out from; null where there was none. */
+  revision: v.nullable(Revision),
+  log: DailyLogSchema,
+  items: v.array(LogItem),
+  strains: v.array(Strain),
+});
+export type PreviewDay = v.InferOutput<typeof PreviewDay>;
+/** Takes over a preview: the whole, or some hours of one day. */
+export const AcceptPreview = v.strictObject({
+  /** For one day: the revision of the log as the person saw it beside the preview; null where there was none. */
+  revision: v.optional(v.nullable(Revision)),
+  date: v.optional(AirDate),
+  hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24)))),
+});
+
+export const VERSION_REASONS = ['generated', 'before generating', 'handed over', 'before restoring', 'saved'] as const;
+/** A log as it was kept. */
+export const LogVersion = v.object({
+  id: Id,
+  atMs: v.number(),
+  /** Revision of the log then. */
+  revision: Revision,
+  reasons: v.array(v.picklist(VERSION_REASONS)),
+  slots: v.number(),
+  open: v.number(),
+});
+export type LogVersion = v.InferOutput<typeof LogVersion>;
+export const KeptLog = v.object({ ...LogVersion.entries, log: DailyLogSchema, items: v.array(LogItem) });
+export type KeptLog = v.InferOutput<typeof KeptLog>;
+/** Puts a version back, whole or some hours of it; what has aired stays. */
+export const RestoreVersion = v.strictObject({
+  revision: Revision,
+  versionId: Id,
+  hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24)))),
+});
 
 export const HandOverSettings = v.strictObject({
   pattern: v.pipe(v.string(), v.minLength(1, 'is empty'), v.maxLength(200)),
@@ -239,6 +356,14 @@ export type Announcement =
       readonly strains: readonly v.InferOutput<typeof Strain>[];
       /** How many slots are open in the whole log. */
       readonly open: number;
+    }
+  | {
+      /** Where somebody is in a log; null where they have left it. */
+      readonly type: 'presence';
+      readonly stationId: string;
+      readonly clientId: string;
+      readonly date: string | null;
+      readonly entryId: string | null;
     }
   | {
       readonly type: 'changed';

@@ -163,7 +163,8 @@ export { compareLogs, type LogComparison, type ComparedRow } from './log/compare
 export type { StationData, StationPlay } from './station/station-data.js';
 export { StationModel } from './station/station-model.js';
 export { generateDay } from './generate/generate-day.js';
-export { emptyDay } from './generate/starting-log.js';
+export { emptyDay, laidOutDay } from './generate/starting-log.js';
+export { fillToStop, type RunStop, type StopsAt } from './generate/attended.js';
 export type { GenerateOptions } from './generate/generate-options.js';
 export { staleHours } from './generate/stale-hours.js';
 export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';
@@ -171,7 +172,7 @@ export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.j
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
 export { handOver, type HandOver, type HandOverItem } from './hand-over/hand-over.js';
-export { airedIds } from './station/aired.js';
+export { airedIds, restoreHours } from './station/aired.js';
 export { changedEntries, undoEdit } from './log/undo-edit.js';
 export { TEXT_ENCODINGS, type TextEncoding } from './formats/text-encodings.js';
 export { DELIMITERS, type Delimiter } from './formats/delimiters.js';

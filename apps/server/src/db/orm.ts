@@ -14,6 +14,7 @@ import { EntryIds } from './migrations/m008-entry-ids.js';
 import { RuleShapes } from './migrations/m007-rule-shapes.js';
 import { TypedSettings } from './migrations/m009-typed-settings.js';
 import { DaypartsLimits } from './migrations/m010-dayparts-limits.js';
+import { LogVersions } from './migrations/m011-log-versions.js';
 
 const ENTITIES = Object.values(entities);
 const MIGRATIONS = [
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   { name: 'm008-entry-ids', class: EntryIds },
   { name: 'm009-typed-settings', class: TypedSettings },
   { name: 'm010-dayparts-limits', class: DaypartsLimits },
+  { name: 'm011-log-versions', class: LogVersions },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

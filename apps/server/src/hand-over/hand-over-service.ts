@@ -11,6 +11,7 @@ import type { CatalogueService } from '../stations/catalogue-service.js';
 import type { LibraryService } from '../library/library-service.js';
 import type { LogService } from '../logs/log-service.js';
 import { docOf } from '../logs/stored-logs.js';
+import type { VersionService } from '../logs/version-service.js';
 import { dropParts, placeFiles, sweep, writeParts } from './output-files.js';
 import type { Store, Written } from '../store/store.js';
 
@@ -30,6 +31,7 @@ export class HandOverService {
     private readonly catalogue: CatalogueService,
     private readonly library: LibraryService,
     private readonly logs: LogService,
+    private readonly versions: VersionService,
     private readonly outputDir: string,
     private readonly now: () => number,
   ) {}
@@ -120,6 +122,8 @@ export class HandOverService {
   private keepRecord({ record, output, clientId }: PendingHandOver, label: string): Promise<Written<HandOverRecord>> {
     return this.store.write({ clientId, stationId: record.stationId, label }, async (changes) => {
       await changes.insert('handOver', [record]);
+      const log = await this.logs.find(record.stationId, record.date, changes.em);
+      if (log?.revision === record.logRevision) await this.versions.keep(changes.em, log, 'handed over');
       await changes.em.upsert(OutputEntity, { id: record.stationId, ...output });
       await changes.em.nativeDelete(PendingHandOverEntity, { id: record.id });
       return { ...record, stale: false };

@@ -57,7 +57,7 @@ export class JobRunner {
     return [...this.jobs.values()].map((job) => job.view);
   }
 
-  start(about: JobStart, work: (job: RunningJob) => Promise<JobOutcome>): JobView {
+  start(about: JobStart, work: (job: RunningJob, id: string) => Promise<JobOutcome>): JobView {
     const id = newId();
     const abort = new AbortController();
     const view: JobView = {
@@ -91,13 +91,18 @@ export class JobRunner {
     await Promise.allSettled([...this.jobs.values()].map((job) => job.done));
   }
 
-  private async run(id: string, abort: AbortController, work: (job: RunningJob) => Promise<JobOutcome>): Promise<void> {
+  private async run(
+    id: string,
+    abort: AbortController,
+    work: (job: RunningJob, id: string) => Promise<JobOutcome>,
+  ): Promise<void> {
     await Promise.resolve();
     try {
-      const outcome = await work({
+      const job: RunningJob = {
         signal: abort.signal,
         progress: (share, doing) => this.change(id, { progress: Math.min(1, share), doing }),
-      });
+      };
+      const outcome = await work(job, id);
       this.change(id, { ...outcome, state: 'done', progress: 1, doing: '' });
     } catch (error) {
       if (abort.signal.aborted) {

@@ -1,4 +1,4 @@
-import { airedIds, allEntries, formatLocalDateTime, itemOf, StationModel, type DailyLog } from '@fuller/core';
+import { addDays, airedIds, allEntries, formatLocalDateTime, itemOf, StationModel, type DailyLog } from '@fuller/core';
 import { titleOffAir } from '../db/dialect/sqlite/items.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
@@ -15,6 +15,12 @@ export interface GenerateRange {
   readonly only: 'all' | 'open';
   /** Only these hours of one day, by their place in it. */
   readonly hours?: readonly number[] | undefined;
+  /** Ids of categories whose slots are chosen again, all others stay. */
+  readonly categories?: readonly string[] | undefined;
+  /** Ids of other stations of the same run. */
+  readonly stations?: readonly string[] | undefined;
+  /** Whether the run is only to show what it would change. */
+  readonly preview?: boolean | undefined;
   readonly replaceByHand?: boolean | undefined;
   readonly answers?: Readonly<Record<string, string>> | undefined;
   /** Ids of rules that do not apply in this run. */
@@ -38,6 +44,10 @@ export class GenerateChecks {
 
   /** What can be refused before a job is made of it. */
   async check(stationId: string, range: GenerateRange): Promise<void> {
+    for (const id of new Set([stationId, ...(range.stations ?? [])])) await this.checkStation(id, range);
+  }
+
+  private async checkStation(stationId: string, range: GenerateRange): Promise<void> {
     const { logs, pools, reader, catalogue, now } = this.parts;
     const { timeZone } = await catalogue.station(stationId);
     if (range.hours && range.days > 1)
@@ -49,7 +59,8 @@ export class GenerateChecks {
     for (const id of range.rulesOff ?? [])
       if (!rules.some((rule) => rule.id === id))
         throw new FullerError('INVALID', `There is no rule “${id}”.`, 'rulesOff');
-    if (range.hours) await logs.mustFind(stationId, range.from);
+    if (range.categories) await this.refuseCategories(stationId, range);
+    else if (range.hours) await logs.mustFind(stationId, range.from);
     const previous = await logs.find(stationId, range.from);
     if (previous && range.from === today && range.days === 1) await this.refuseAired(stationId, docOf(previous), range);
     for (const [question, filter] of Object.entries(range.answers ?? {})) {
@@ -58,6 +69,20 @@ export class GenerateChecks {
         throw new FullerError('INVALID', `The answer to “${question}”: ${error.message}`, 'answers');
       });
     }
+  }
+
+  /** Refuses a run over categories that the station does not have, or over a day without a log. */
+  private async refuseCategories(
+    stationId: string,
+    { categories = [], from, days, only }: GenerateRange,
+  ): Promise<void> {
+    const { logs, catalogue } = this.parts;
+    if (only === 'open')
+      throw new FullerError('INVALID', 'Choose categories or only the open slots, not both.', 'categories');
+    const known = new Set((await catalogue.catalogue(stationId)).categories.map(({ id }) => id));
+    const unknown = categories.find((id) => !known.has(id));
+    if (unknown !== undefined) throw new FullerError('INVALID', `There is no category “${unknown}”.`, 'categories');
+    for (let day = 0; day < days; day++) await logs.mustFind(stationId, addDays(from, day));
   }
 
   /** Refuses a run of which everything has aired. */

@@ -14,6 +14,7 @@ import {
 import { datesPlayedWithoutLog, logCounts } from '../db/dialect/sqlite/plays.js';
 import {
   ActivityEntity,
+  AttendedRunEntity,
   DailyLogEntity,
   HandOverEntity,
   LogRunEntity,
@@ -23,7 +24,7 @@ import {
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import type { Judge } from './judge.js';
-import { dayState, hoursToCome } from './log-words.js';
+import { dayState, hoursToCome, shownDecision } from './log-words.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { StationReader } from './station-reader.js';
 import { docOf, readLog } from './stored-logs.js';
@@ -82,8 +83,24 @@ export class LogService {
         .filter(({ undoneBy }) => undoneBy)
         .map(({ id }) => id),
     );
-    return rows.map(({ activityId, atMs, seed, only, hours, rulesOff, answers }) => {
-      return { atMs, seed, only, hours: hours ?? null, rulesOff, answers, undone: undone.has(activityId) };
+    const attended = new Map(
+      (await em.find(AttendedRunEntity, { id: { $in: rows.map(({ id }) => id) } })).map((run) => [run.id, run]),
+    );
+    return rows.map((row): LogRun => {
+      const { activityId, atMs, seed, only, hours, rulesOff, answers, categories, replacedByHand } = row;
+      const decisions = attended.get(row.id)?.decisions.map(shownDecision) ?? null;
+      return {
+        atMs,
+        seed,
+        only,
+        hours: hours ?? null,
+        categories: categories ?? null,
+        replacedByHand: Boolean(replacedByHand),
+        rulesOff,
+        answers,
+        decisions,
+        undone: undone.has(activityId),
+      };
     });
   }
 

@@ -1,5 +1,6 @@
-import type { DayState, HandEdit } from '@fuller/contracts';
+import type { DayState, HandEdit, RunDecision } from '@fuller/contracts';
 import { applyEdit, type DailyLog, type LogEdit, type LogHour } from '@fuller/core';
+import type { KeptDecision } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 
 /** The log after an edit; throws INVALID with the reason when it does not apply. */
@@ -45,7 +46,29 @@ export function labelOf(edit: HandEdit): string {
       return edit.locked ? 'Lock an entry' : 'Unlock an entry';
     case 'note':
       return 'Write a note';
+    case 'insert':
+      return 'Add an entry';
+    case 'length':
+      return 'Change a length';
+    case 'batch':
+      return edit.edits.length === 1 ? labelOf(edit.edits[0]!) : batchLabel(edit.edits);
   }
+}
+
+function batchLabel(edits: readonly HandEdit[]): string {
+  const types = new Set(edits.map(({ type }) => type));
+  const many = `${edits.length} entries`;
+  if (types.size > 1) return `Change ${many}`;
+  const [type] = types;
+  const verbs: Partial<Record<HandEdit['type'], string>> = {
+    replace: 'Replace',
+    open: 'Open',
+    remove: 'Remove',
+    move: 'Move',
+    insert: 'Add',
+    lock: 'Lock or unlock',
+  };
+  return `${verbs[type!] ?? 'Change'} ${many}`;
 }
 
 export function dayState(log: { open: number } | undefined, handedOver: boolean, aired: boolean): DayState {
@@ -53,4 +76,8 @@ export function dayState(log: { open: number } | undefined, handedOver: boolean,
   if (!log) return 'none';
   if (handedOver) return 'handed over';
   return log.open > 0 ? 'open' : 'complete';
+}
+
+export function shownDecision({ atMs, entryId, airTime, title, breaks }: KeptDecision): RunDecision {
+  return { atMs, entryId, airTime, title, breaks };
 }

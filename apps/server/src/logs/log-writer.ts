@@ -1,5 +1,5 @@
 import type { StationActor } from '../actor.js';
-import type { HandEdit, LogView } from '@fuller/contracts';
+import type { HandEdit, LogItem, LogView } from '@fuller/contracts';
 import {
   byHand,
   changedEntries,
@@ -9,11 +9,13 @@ import {
   slotsOf,
   type DailyLog,
   type LogEdit,
+  type LogHandEdit,
   type LogHour,
   type StationPlay,
 } from '@fuller/core';
 import { playsOfLog } from '../db/dialect/sqlite/plays.js';
-import { DailyLogEntity, PlayEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { CategoryEntity, DailyLogEntity, PlayEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { visibleTo } from '../db/visible.js';
 import { notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { staleRevision, type ChangeSet } from '../store/change-set.js';
@@ -40,9 +42,9 @@ export class LogWriter {
     revision: number,
     hand: HandEdit,
   ): Promise<Written<LogView>> {
-    const edit = byHand(hand);
-    if (hand.type === 'replace' && (await this.reader.shown.withIds([hand.itemId])).length === 0)
-      throw notFound('item', hand.itemId);
+    const edit = byHand(hand as LogHandEdit);
+    const items = await this.itemsOf(hand);
+    await this.refuseUnknownCategory(stationId, hand);
     const row = await this.logs.mustFind(stationId, date);
     if (row.revision !== revision) throw staleRevision('log');
     const before = docOf(row);
@@ -56,7 +58,6 @@ export class LogWriter {
       await this.apply(changes, row, before, edit, { log, judged });
     });
     const value = await this.logs.viewOf(revision + 1, log, judged.strains);
-    const item = hand.type === 'replace' ? await this.reader.shown.withIds([hand.itemId]) : [];
     this.store.tell({
       type: 'log',
       stationId,
@@ -64,11 +65,30 @@ export class LogWriter {
       date,
       revision: revision + 1,
       edit: hand,
-      items: item,
+      items,
       strains: value.strains,
       open: openSlots(log).length,
     });
     return { ...written, value };
+  }
+
+  /** The items an edit puts in; throws NOT_FOUND for one there is not. */
+  private async itemsOf(hand: HandEdit): Promise<LogItem[]> {
+    const ids = [...new Set(singles(hand).flatMap((one) => itemPutIn(one) ?? []))];
+    const items = await this.reader.shown.withIds(ids);
+    const missing = ids.find((id) => !items.some((item) => item.id === id));
+    if (missing !== undefined) throw notFound('item', missing);
+    return items;
+  }
+
+  private async refuseUnknownCategory(stationId: string, hand: HandEdit): Promise<void> {
+    const named = singles(hand).flatMap((one) =>
+      one.type === 'insert' && one.entry.kind === 'pick' ? [one.entry.categoryId] : [],
+    );
+    if (named.length === 0) return;
+    const known = await this.store.read.find(CategoryEntity, visibleTo(stationId), { fields: ['id'] });
+    const unknown = named.find((id) => !known.some((category) => category.id === id));
+    if (unknown !== undefined) throw notFound('category', unknown);
   }
 
   /** Puts a new run's log in place of the one of its date, or makes the first one; nothing where it is the same. */
@@ -141,4 +161,16 @@ export class LogWriter {
     const rows = [...wanted.values()].map((play) => ({ ...play, stationId, date, logId: id }));
     if (rows.length) await em.insertMany(PlayEntity, rows as never[]);
   }
+}
+
+/** What an edit is made of. */
+function singles(hand: HandEdit): HandEdit[] {
+  return hand.type === 'batch' ? hand.edits : [hand];
+}
+
+function itemPutIn(edit: HandEdit): string | null {
+  if (edit.type === 'replace') return edit.itemId;
+  if (edit.type !== 'insert') return null;
+  const { entry } = edit;
+  return entry.kind === 'pick' || entry.kind === 'item' ? entry.itemId : null;
 }

@@ -11,7 +11,8 @@ const ofLog = (
   { revisions }: Now,
 ): string => `${revisions.ground} ${revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1))}`;
 
-export function logsRoutes({ logWriter, logs, jobs, generate }: Services): AnyRoute[] {
+export function logsRoutes(services: Services): AnyRoute[] {
+  const { logWriter, logs, jobs, generate, previews, versions, attended, events } = services;
   return [
     on(ENDPOINTS.days, ({ params, query }) => logs.days(params.stationId, query.from, query.count)),
     on(ENDPOINTS.log, ({ params }) => logs.view(params.stationId, params.date), { reads: ofLog }),
@@ -27,9 +28,33 @@ export function logsRoutes({ logWriter, logs, jobs, generate }: Services): AnyRo
     on(ENDPOINTS.generate, async ({ params, body, actor }) => {
       await generate.check(params.stationId, body);
       const label = body.days === 1 ? `Generate ${body.from}` : `Generate ${body.days} days from ${body.from}`;
-      return jobs.start({ kind: 'generate', label, stationId: actor.stationId, clientId: actor.clientId }, (job) =>
-        generate.run(actor, body, job),
+      return jobs.start({ kind: 'generate', label, stationId: actor.stationId, clientId: actor.clientId }, (job, id) =>
+        generate.run(actor, body, job, id),
       );
+    }),
+    on(ENDPOINTS.previewDays, ({ params }) => previews.days(params.stationId, params.id)),
+    on(ENDPOINTS.acceptPreview, async ({ params, body, actor }) =>
+      changeOf(await previews.accept(actor, params.id, body)),
+    ),
+    on(ENDPOINTS.dropPreview, ({ params }) => previews.drop(params.stationId, params.id)),
+    on(ENDPOINTS.versions, ({ params }) => versions.list(params.stationId, params.date)),
+    on(ENDPOINTS.version, ({ params }) => versions.read(params.stationId, params.date, params.versionId)),
+    on(ENDPOINTS.keepVersion, ({ params }) => versions.save(params.stationId, params.date)),
+    on(ENDPOINTS.restoreVersion, async ({ params, body, actor }) => {
+      const written = await versions.restore(actor, params.date, body);
+      return { ...changeOf(written), ...written.value };
+    }),
+    on(ENDPOINTS.attended, async ({ params }) => ({ run: await attended.current(params.stationId, params.date) })),
+    on(ENDPOINTS.beginAttended, async ({ params, body, actor }) => {
+      const written = await attended.begin(actor, params.date, body);
+      return { ...changeOf(written), ...written.value };
+    }),
+    on(ENDPOINTS.stepAttended, async ({ params, body, actor }) => {
+      const written = await attended.step(actor, params.id, body);
+      return { ...changeOf(written), ...written.value };
+    }),
+    on(ENDPOINTS.tellPresence, ({ params: { stationId }, body, actor: { clientId } }) => {
+      events.announce({ type: 'presence', stationId, clientId, ...body });
     }),
     on(ENDPOINTS.staleLogs, ({ params }) => logs.stale(params.stationId), {
       reads: ({ params }, { revisions, minute }) =>

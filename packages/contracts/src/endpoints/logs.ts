@@ -1,18 +1,25 @@
 import { DeskData } from '../desk.js';
 import * as v from 'valibot';
-import { AirDate, QueryInteger } from '../basics.js';
+import { AttendedAnswer, AttendedState, AttendedStep, BeginAttended } from '../attended.js';
+import { AirDate, Change, Id, QueryInteger } from '../basics.js';
 import {
+  AcceptPreview,
   AiredPlay,
   DaySummary,
   GenerateRequest,
   JobView,
+  KeptLog,
   LogEdited,
   LogEditRequest,
   LogRun,
+  LogVersion,
   LogView,
+  PresenceRequest,
+  PreviewDay,
+  RestoreVersion,
 } from '../logs.js';
 import { StaleLog } from '../air-plan.js';
-import { OfStation, OneDay, endpoint } from './endpoint.js';
+import { OfStation, OneDay, OneOfStation, endpoint } from './endpoint.js';
 
 export const logsEndpoints = {
   days: endpoint({
@@ -76,6 +83,102 @@ export const logsEndpoints = {
     body: GenerateRequest,
     answer: JobView,
     errors: ['NO_LOG', 'CONFLICT'],
+  }),
+  previewDays: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/previews/:id',
+    summary: 'The days that a preview would write; the id is that of its job',
+    right: 'look',
+    params: OneOfStation,
+    answer: v.array(PreviewDay),
+  }),
+  acceptPreview: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/previews/:id/accept',
+    summary: 'Write what a preview shows',
+    right: 'logs',
+    params: OneOfStation,
+    body: AcceptPreview,
+    answer: Change,
+    errors: ['CONFLICT'],
+  }),
+  dropPreview: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/previews/:id',
+    summary: 'Forget a preview',
+    right: 'logs',
+    params: OneOfStation,
+  }),
+  versions: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/logs/:date/versions',
+    summary: 'The versions kept of a log, the latest first',
+    right: 'look',
+    params: OneDay,
+    answer: v.array(LogVersion),
+  }),
+  version: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/logs/:date/versions/:versionId',
+    summary: 'One version of a log',
+    right: 'look',
+    params: v.object({ ...OneDay.entries, versionId: Id }),
+    answer: KeptLog,
+  }),
+  keepVersion: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/logs/:date/versions',
+    summary: 'Keep a version of the log as it is',
+    right: 'logs',
+    params: OneDay,
+    answer: LogVersion,
+    errors: ['NO_LOG'],
+  }),
+  restoreVersion: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/logs/:date/restore',
+    summary: 'Put a version back, whole or some hours of it; what has aired stays',
+    right: 'logs',
+    params: OneDay,
+    body: RestoreVersion,
+    answer: LogEdited,
+    errors: ['NO_LOG', 'CONFLICT'],
+  }),
+  attended: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/logs/:date/attended',
+    summary: 'The attended run that is going on over a day',
+    right: 'look',
+    params: OneDay,
+    answer: AttendedState,
+  }),
+  beginAttended: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/logs/:date/attended',
+    summary: 'Begin an attended run, which fills down to its first stop',
+    right: 'logs',
+    params: OneDay,
+    body: BeginAttended,
+    answer: AttendedAnswer,
+    errors: ['CONFLICT', 'NO_LOG'],
+  }),
+  stepAttended: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/attended/:id/steps',
+    summary: 'Decide at a stop of an attended run, which goes on to the next',
+    right: 'logs',
+    params: OneOfStation,
+    body: AttendedStep,
+    answer: AttendedAnswer,
+    errors: ['CONFLICT', 'NO_LOG', 'CANNOT_UNDO'],
+  }),
+  tellPresence: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/presence',
+    summary: 'Tell others where one is in a log',
+    right: 'look',
+    params: OfStation,
+    body: PresenceRequest,
   }),
   staleLogs: endpoint({
     method: 'get',

@@ -7,7 +7,7 @@ import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { withReasons } from './chosen-why.js';
 import type { GenerateOptions } from './generate-options.js';
 import { MORE_FILL } from './planned-entries.js';
-import { airedBy, startingLog } from './starting-log.js';
+import { airedBy, outOfScope, startingLog } from './starting-log.js';
 import { withRun } from './with-run.js';
 import {
   allEntries,
@@ -52,7 +52,11 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
   const aired = airedBy(model, options);
   let log = startingLog(model, options, aired);
   let evaluations = 0;
-  const untouchable = new Set([...aired, ...(options.only === 'all' ? byHandIds(log) : filledIds(log))]);
+  const untouchable = new Set([
+    ...aired,
+    ...(options.only === 'all' ? byHandIds(log) : filledIds(log)),
+    ...outOfScope(log, options),
+  ]);
   for (let pass = 0; pass < MOST_PASSES; pass++) {
     // The passes that mend change as little as they can, so they mind nothing but rules.
     const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'repeats');

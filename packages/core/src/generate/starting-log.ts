@@ -1,9 +1,9 @@
 import type { LengthLookup } from '../clocks/expected-starts.js';
 import { isByHand } from '../log/chosen-by-hand.js';
 import { allEntries, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
-import { airedIds, withAired } from '../station/aired.js';
+import { airedIds, restoreAired, withAired } from '../station/aired.js';
 import type { StationData } from '../station/station-data.js';
-import type { StationModel } from '../station/station-model.js';
+import { StationModel } from '../station/station-model.js';
 import { expandDay } from '../week/expand-day.js';
 import type { GenerateOptions } from './generate-options.js';
 import { withPlacedByHand } from './placed-by-hand.js';
@@ -23,30 +23,39 @@ export function startingLog(model: StationModel, options: GenerateOptions, aired
   return withAired(model, { ...empty, hours: some }, previous, aired, nowMs);
 }
 
+/** The day as a run over all of it begins: laid out by its clocks, with what has aired and what is kept in its place. */
+export function laidOutDay(data: StationData, options: GenerateOptions): DailyLog {
+  const model = new StationModel(data);
+  const aired = airedBy(model, options);
+  const log = startingLog(model, options, aired);
+  return options.previous ? restoreAired(log, options.previous, aired) : log;
+}
+
 /** The log with the slots of some categories open, but for what is to stay. */
-function withOpened(
-  log: DailyLog,
-  { categories = [], hours = [], replaceByHand }: GenerateOptions,
-  aired: ReadonlySet<string>,
-): DailyLog {
-  const opens = (entry: LogEntry): boolean =>
+function withOpened(log: DailyLog, options: GenerateOptions, aired: ReadonlySet<string>): DailyLog {
+  const { replaceByHand } = options;
+  const beyond = new Set(outOfScope(log, options));
+  const opens = (entry: LogEntry): entry is PickEntry =>
     entry.kind === 'pick' &&
-    categories.includes(entry.categoryId) &&
+    !beyond.has(entry.id) &&
     !entry.locked &&
     !entry.out &&
     !aired.has(entry.id) &&
     (replaceByHand === true || !isByHand(entry));
-  return {
-    ...log,
-    hours: log.hours.map((hour) =>
-      hours.length > 0 && !hours.includes(hour.index)
-        ? hour
-        : {
-            ...hour,
-            entries: hour.entries.map((entry) => (opens(entry) ? { ...(entry as PickEntry), itemId: null } : entry)),
-          },
-    ),
-  };
+  const hours = log.hours.map((hour) => ({
+    ...hour,
+    entries: hour.entries.map((entry) => (opens(entry) ? { ...entry, itemId: null } : entry)),
+  }));
+  return { ...log, hours };
+}
+
+/** Ids of the entries that a run over some hours or categories leaves as they are, open or not. */
+export function outOfScope(log: DailyLog, { only, hours = [], categories = [] }: GenerateOptions): string[] {
+  if (only !== 'hours' && only !== 'categories') return [];
+  const isIn = (hour: number, entry: LogEntry): boolean =>
+    (hours.length === 0 || hours.includes(hour)) &&
+    (only === 'hours' || (entry.kind === 'pick' && categories.includes(entry.categoryId)));
+  return log.hours.flatMap(({ index, entries }) => entries.flatMap((entry) => (isIn(index, entry) ? [] : [entry.id])));
 }
 
 /** What has aired of the log there is, or is on the air. */

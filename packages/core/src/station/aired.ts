@@ -50,3 +50,31 @@ export function restoreAired(log: DailyLog, previous: DailyLog, aired: ReadonlyS
   }));
   return { ...log, hours };
 }
+
+/**
+ * A log with the hours of an earlier version of it, or some of them, by their place in the day. What has begun to air
+ * stays as it is: `aired` by `nowMs`, UTC epoch milliseconds.
+ */
+export function restoreHours(
+  model: StationModel,
+  log: DailyLog,
+  version: DailyLog,
+  {
+    hours,
+    aired,
+    nowMs,
+  }: { readonly hours: readonly number[] | null; readonly aired: ReadonlySet<string>; readonly nowMs: number },
+): DailyLog {
+  const wanted = hours && new Set(hours);
+  const kept = new Map(version.hours.map((hour) => [hour.index, hour]));
+  const back = log.hours.map((hour) => (wanted && !wanted.has(hour.index) ? hour : (kept.get(hour.index) ?? hour)));
+  // An entry that was moved between hours since stands once: where the version has it.
+  const returned = new Set(back.flatMap((hour, n) => (hour === log.hours[n] ? [] : hour.entries.map(({ id }) => id))));
+  const once = back.map((hour, n) =>
+    hour === log.hours[n] && hour.entries.some(({ id }) => returned.has(id))
+      ? { ...hour, entries: hour.entries.filter(({ id }) => !returned.has(id)) }
+      : hour,
+  );
+  const restored = { ...log, hours: once };
+  return restoreAired(withAired(model, restored, log, aired, nowMs), log, aired);
+}

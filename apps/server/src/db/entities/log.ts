@@ -1,4 +1,4 @@
-import type { HandOverSettings } from '@fuller/contracts';
+import type { AskAt, AttendedRun, HandOverSettings, LogRun, LogVersion, RunDecision } from '@fuller/contracts';
 import type { LogHour } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
@@ -85,9 +85,12 @@ export const LogRunEntity = defineEntity({
     activityId: p.string(),
     atMs: p.bigint('number'),
     seed: p.bigint('number'),
-    only: p.string().$type<'all' | 'open' | 'hours'>(),
+    only: p.string().$type<LogRun['only']>(),
     /** The hours asked for, by their place in the day; null for all of them. */
     hours: p.json<number[] | null>().nullable(),
+    /** Names of the categories asked for; null for all of them. */
+    categories: p.json<string[] | null>().nullable(),
+    replacedByHand: p.boolean(),
     /** Sentences of the rules that were off. */
     rulesOff: p.json<string[]>(),
     /** Answers to the questions of clock lines. */
@@ -95,3 +98,54 @@ export const LogRunEntity = defineEntity({
   },
 });
 export type LogRunRecord = InferEntity<typeof LogRunEntity>;
+
+/** A log as it was at an instant. */
+export const LogVersionEntity = defineEntity({
+  name: 'LogVersion',
+  tableName: 'log_version',
+  properties: {
+    id: p.string().primary(),
+    stationId: p.string(),
+    date: p.string(),
+    atMs: p.bigint('number'),
+    revision: p.integer(),
+    reasons: p.json<LogVersion['reasons']>(),
+    /** Of its hours; a log that is kept again as it was is kept once. */
+    hash: p.string(),
+    /** Its hours as compressed JSON. */
+    hours: p.blob(),
+    timeZone: p.string(),
+    slots: p.integer(),
+    open: p.integer(),
+  },
+});
+export type LogVersionRecord = InferEntity<typeof LogVersionEntity>;
+
+/** A decision of an attended run; one whose first activity is undone no longer counts. */
+export interface KeptDecision extends RunDecision {
+  /** What wrote it, and what the run filled after it; none where nothing was written. */
+  readonly activityIds: readonly string[];
+  /** What was decided on. */
+  readonly stop: NonNullable<AttendedRun['stop']>;
+}
+
+/** A run that fills a day step by step; it has the id of its row among the runs. */
+export const AttendedRunEntity = defineEntity({
+  name: 'AttendedRun',
+  tableName: 'attended_run',
+  properties: {
+    id: p.string().primary(),
+    stationId: p.string(),
+    date: p.string(),
+    atMs: p.bigint('number'),
+    seed: p.bigint('number'),
+    scope: p.string().$type<AttendedRun['scope']>(),
+    ask: p.json<AskAt>(),
+    rulesOff: p.json<string[]>(),
+    answers: p.json<Record<string, string>>(),
+    state: p.string().$type<AttendedRun['state']>(),
+    stop: p.json<AttendedRun['stop']>().nullable(),
+    decisions: p.json<KeptDecision[]>(),
+  },
+});
+export type AttendedRunRecord = InferEntity<typeof AttendedRunEntity>;
