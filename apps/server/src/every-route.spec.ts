@@ -221,6 +221,31 @@ it('generates, shows and edits logs, and hands them over', async () => {
   await ask('downloadHandOver', { ...DAY, pattern: settings.pattern, hourly: 'true' });
 });
 
+it('previews, keeps and restores versions, runs attended, prints, and tells who is where', async () => {
+  const preview = (await ask('generate', VALE, { from: TOMORROW, seed: 4, preview: true })).id;
+  expect((await endOfJob(server, preview)).state).toBe('done');
+  await ask('previewDays', ONE(preview));
+  await ask('acceptPreview', ONE(preview), { date: TOMORROW, hours: [3] });
+  await ask('dropPreview', ONE(preview));
+  const version = await ask('keepVersion', DAY);
+  await ask('versions', DAY);
+  await ask('version', { ...DAY, versionId: version.id });
+  const restored = await ask('restoreVersion', DAY, {
+    revision: (await ask('log', DAY)).revision,
+    versionId: version.id,
+    hours: [3],
+  });
+  await ask('printLog', { ...DAY, layout: 'sheet', hours: '3,4', marks: 'no' });
+  const { run } = (await ask('beginAttended', DAY, {
+    scope: 'all',
+    ask: { everySlot: true },
+    revision: restored.revision,
+  })) as unknown as { run: Answer };
+  await ask('attended', DAY);
+  await ask('stepAttended', ONE(run.id), { do: 'end', decisions: 0 });
+  await ask('tellPresence', VALE, { date: TOMORROW, entryId: null });
+});
+
 it('shows rotation and keeps plans for it', async () => {
   await ask('rotation', VALE);
   await ask('categoryRests', { ...ONE('gold'), order: 'shuffle' });

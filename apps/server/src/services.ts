@@ -19,6 +19,7 @@ import { LogService } from './logs/log-service.js';
 import { LogUndo } from './logs/log-undo.js';
 import { LogWriter } from './logs/log-writer.js';
 import { AttendedService } from './logs/attended-service.js';
+import { PrintService } from './logs/print-service.js';
 import { Previews } from './logs/previews.js';
 import { PreviewService } from './logs/preview-service.js';
 import { VersionService } from './logs/version-service.js';
@@ -220,6 +221,7 @@ export async function openServices({
     versions,
     generate,
     previews: new PreviewService(kept, generate, logs, reader, now),
+    print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
       await watched.close();

@@ -122,11 +122,13 @@ export const LogItem = v.object({
   id: Id,
   title: v.string(),
   artist: v.string(),
+  album: v.string(),
   kind: v.string(),
   durationMs: v.number(),
   introMs: v.nullable(v.number()),
   segueMs: v.nullable(v.number()),
-  tempo: v.nullable(v.number()),
+  /** Values by tag family. */
+  tags: v.record(v.string(), v.array(v.string())),
   hasFile: v.boolean(),
 });
 export type LogItem = v.InferOutput<typeof LogItem>;

@@ -19,7 +19,7 @@ import { playsBetween, startsOfItem } from '../db/dialect/sqlite/plays.js';
 import { FullerError, notFound } from '../errors.js';
 import type { LogService } from '../logs/log-service.js';
 import { docOf } from '../logs/stored-logs.js';
-import { tablePdf } from './pdf.js';
+import { tablePdf } from '../print/table-pdf.js';
 import type { Store } from '../store/store.js';
 
 const WEEKS = 8;

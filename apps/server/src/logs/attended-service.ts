@@ -3,11 +3,9 @@ import {
   fillToStop,
   findEntry,
   formatAirTime,
-  formatSpan,
   laidOutDay,
   lookUp,
   openSlots,
-  RULE_FORMS,
   StationModel,
   type DailyLog,
   type RunStop,
@@ -32,6 +30,7 @@ import type { GenerateService } from './generate-service.js';
 import type { LogService } from './log-service.js';
 import type { LogWriter } from './log-writer.js';
 import { afterEdit, shownDecision } from './log-words.js';
+import { strainInWords } from './strain-words.js';
 import type { StationReader } from './station-reader.js';
 import { docOf, logRevision } from './stored-logs.js';
 import type { VersionService } from './version-service.js';
@@ -349,12 +348,7 @@ export class AttendedService {
     const sentences = await ruleSentences(this.parts.store.read, stationId);
     return strains
       .filter((strain) => strain.entryId === entryId)
-      .map(({ ruleId, by }) => {
-        const rule = model.data.rules.find(({ id }) => id === ruleId);
-        const amount =
-          !rule || rule.shape === 'apart' ? `${formatSpan(by)} short` : RULE_FORMS[rule.shape].excessText(by);
-        return `${sentences[ruleId] ?? 'a deleted rule'}: ${amount}`;
-      });
+      .map((strain) => strainInWords(strain, model.data.rules, sentences));
   }
 }
 

@@ -12,7 +12,7 @@ const ofLog = (
 ): string => `${revisions.ground} ${revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1))}`;
 
 export function logsRoutes(services: Services): AnyRoute[] {
-  const { logWriter, logs, jobs, generate, previews, versions, attended, events } = services;
+  const { logWriter, logs, jobs, generate, previews, versions, attended, print, events } = services;
   return [
     on(ENDPOINTS.days, ({ params, query }) => logs.days(params.stationId, query.from, query.count)),
     on(ENDPOINTS.log, ({ params }) => logs.view(params.stationId, params.date), { reads: ofLog }),
@@ -43,6 +43,19 @@ export function logsRoutes(services: Services): AnyRoute[] {
     on(ENDPOINTS.restoreVersion, async ({ params, body, actor }) => {
       const written = await versions.restore(actor, params.date, body);
       return { ...changeOf(written), ...written.value };
+    }),
+    on(ENDPOINTS.printLog, async ({ params, query, response }) => {
+      const { layout, marks, notes, commercials } = query;
+      const hours = (query.hours ?? '').split(',').filter(Boolean).map(Number);
+      const choice = {
+        layout,
+        hours,
+        marks: marks === 'yes',
+        notes: notes === 'yes',
+        commercials: commercials === 'yes',
+      };
+      const document = await print.pdf(params.stationId, params.date, choice);
+      response.attachment(`log ${params.date}.pdf`).type('application/pdf').send(document);
     }),
     on(ENDPOINTS.attended, async ({ params }) => ({ run: await attended.current(params.stationId, params.date) })),
     on(ENDPOINTS.beginAttended, async ({ params, body, actor }) => {

@@ -144,6 +144,22 @@ export const logsEndpoints = {
     answer: LogEdited,
     errors: ['NO_LOG', 'CONFLICT'],
   }),
+  printLog: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/logs/:date/print.pdf',
+    summary: 'The log of a day, or some hours of it, as PDF: a studio sheet or a full list',
+    right: 'look',
+    params: OneDay,
+    query: v.object({
+      layout: v.optional(v.picklist(['sheet', 'list']), 'list'),
+      /** Places of hours in the day, like `6,7,8`; all of them where it is left out. */
+      hours: v.optional(v.pipe(v.string(), v.regex(/^\d{1,2}(,\d{1,2}){0,24}$/, 'is not a list of hours'))),
+      marks: v.optional(v.picklist(['yes', 'no']), 'yes'),
+      notes: v.optional(v.picklist(['yes', 'no']), 'yes'),
+      commercials: v.optional(v.picklist(['yes', 'no']), 'yes'),
+    }),
+    errors: ['NO_LOG'],
+  }),
   attended: endpoint({
     method: 'get',
     path: '/stations/:stationId/logs/:date/attended',

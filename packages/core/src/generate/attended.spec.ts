@@ -13,9 +13,10 @@ const data = smallStation({ rules: [apart('artist', 3600)], items: songs(60, 15)
 const empty = emptyDay(new StationModel(data), { date: DATE, previous: null });
 const plan = (log: DailyLog): DailyLog => generateDay(data, { date: DATE, seed: 1, previous: log, only: 'open' }).log;
 
+const planned = plan(empty);
+
 describe('a run that fills down the day', () => {
   it('stops at each slot nothing may go in, and comes to its end when these are skipped', () => {
-    const planned = plan(empty);
     const open = openSlots(planned).map(({ id }) => id);
     expect(open.length).toBeGreaterThan(3);
     const skipped = new Set<string>();
@@ -43,7 +44,6 @@ describe('a run that fills down the day', () => {
   });
 
   it('stops where a person wants to be asked: every slot, a category, a rule the choice would break', () => {
-    const planned = plan(empty);
     const first = slotsOf(empty)[0]!;
     const ask = (asks: Partial<StopsAt>, strains: Parameters<typeof fillToStop>[2]['strains'] = []) =>
       fillToStop(empty, planned, { asks: { ...ASK, ...asks }, strains, skipped: new Set() }).stop;
@@ -61,13 +61,13 @@ describe('a run that fills down the day', () => {
   });
 
   it('leaves what stands in the log, and what a person chose at a stop holds for the plan after it', () => {
-    const before = mustApply(plan(empty), {
+    const before = mustApply(planned, {
       type: 'open',
       entryId: slotsOf(empty)[5]!.id,
       origin: 'hand',
       reason: null,
     });
-    const first = fillToStop(empty, plan(empty), {
+    const first = fillToStop(empty, planned, {
       asks: { ...ASK, everySlot: true },
       strains: [],
       skipped: new Set(),
@@ -79,12 +79,12 @@ describe('a run that fills down the day', () => {
       itemId: other,
       origin: 'hand',
     });
-    const planned = plan(chosen);
-    expect(findEntry(planned, first.stop!.entryId)).toMatchObject({ itemId: other, origin: 'hand' });
-    const musts = new LogInspector(new StationModel(data), planned).strains();
+    const next = plan(chosen);
+    expect(findEntry(next, first.stop!.entryId)).toMatchObject({ itemId: other, origin: 'hand' });
+    const musts = new LogInspector(new StationModel(data), next).strains();
     expect(musts.filter(({ entryId }) => entryId !== first.stop!.entryId)).toEqual([]);
-    const next = fillToStop(chosen, planned, { asks: { ...ASK, everySlot: true }, strains: [], skipped: new Set() });
-    expect(findEntry(next.log, first.stop!.entryId)).toMatchObject({ itemId: other });
-    expect(next.stop!.entryId).toBe(slotsOf(empty)[1]!.id);
+    const filled = fillToStop(chosen, next, { asks: { ...ASK, everySlot: true }, strains: [], skipped: new Set() });
+    expect(findEntry(filled.log, first.stop!.entryId)).toMatchObject({ itemId: other });
+    expect(filled.stop!.entryId).toBe(slotsOf(empty)[1]!.id);
   });
 });

@@ -64,16 +64,16 @@ export async function itemsByCategory(em: Em, stationId: string): Promise<Record
 
 /** What a log shows of items with some ids. */
 export async function logItems(em: Em, ids: Iterable<string>): Promise<LogItem[]> {
-  const rows = await rowsOf<Omit<LogItem, 'tempo' | 'hasFile'> & { tempo: string | null; hasFile: number }>(
+  const rows = await rowsOf<Omit<LogItem, 'tags' | 'hasFile'> & { tags: string; hasFile: number }>(
     em,
-    `select id, title, artist, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
-       file is not null as hasFile, json_extract(tags, '$.tempo[0]') as tempo
+    `select id, title, artist, album, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
+       file is not null as hasFile, tags
      from item where id in (select value from json_each(?))`,
     [list(ids)],
   );
-  return rows.map(({ tempo, hasFile, ...row }) => ({
+  return rows.map(({ tags, hasFile, ...row }) => ({
     ...row,
-    tempo: tempo === null ? null : Number(tempo),
+    tags: JSON.parse(tags) as LogItem['tags'],
     hasFile: hasFile === 1,
   }));
 }

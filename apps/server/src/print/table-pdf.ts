@@ -1,7 +1,4 @@
-import { createRequire } from 'node:module';
-import path from 'node:path';
-
-const require = createRequire(import.meta.url);
+import { pdfOf } from './pdf.js';
 
 /** A heading, some facts and a table, to be printed on A4. */
 export interface TableDocument {
@@ -13,23 +10,12 @@ export interface TableDocument {
   readonly empty: string;
 }
 
-/** The document as PDF. Its font knows the letters of most European languages, Greek, Cyrillic and Hebrew. */
-export async function tablePdf({ title, facts, columns, rows, empty }: TableDocument): Promise<Buffer> {
-  const { default: pdfmake } = await import('pdfmake');
-  const folder = path.join(path.dirname(require.resolve('dejavu-fonts-ttf/package.json')), 'ttf');
-  const [normal, bold] = [
-    path.join(folder, 'DejaVuSansCondensed.ttf'),
-    path.join(folder, 'DejaVuSansCondensed-Bold.ttf'),
-  ];
-  pdfmake.setFonts({ Sans: { normal, bold, italics: normal, bolditalics: bold } });
-  // Nothing but the two font files is read, and nothing is fetched.
-  pdfmake.setLocalAccessPolicy((file) => file === normal || file === bold);
-  pdfmake.setUrlAccessPolicy(() => false);
-  const document = pdfmake.createPdf({
+/** The document as PDF. */
+export function tablePdf({ title, facts, columns, rows, empty }: TableDocument): Promise<Buffer> {
+  return pdfOf({
     info: { title },
     pageSize: 'A4',
     pageMargins: [48, 48, 48, 56],
-    defaultStyle: { font: 'Sans', fontSize: 9.5, lineHeight: 1.25 },
     footer: (page, pages) => ({ text: `${page} of ${pages}`, alignment: 'right', margin: [48, 12], fontSize: 8 }),
     content: [
       { text: title, fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
@@ -50,5 +36,4 @@ export async function tablePdf({ title, facts, columns, rows, empty }: TableDocu
           },
     ],
   });
-  return document.getBuffer();
 }
