@@ -4,10 +4,13 @@ import { compile } from '../engine/model/compile.js';
 import { clashesOf } from '../engine/proof/explain.js';
 import { findViolations } from '../engine/score.js';
 import type { Violation } from '../engine/solution.js';
-import { findEntry, type DailyLog } from '../log/daily-log.js';
+import { applyEdit } from '../log/apply-edit.js';
+import { findEntry, openSlots, type DailyLog } from '../log/daily-log.js';
+import { byHand, type HandEdit } from '../log/log-edit.js';
 import { isMadeUp } from '../station/even-history.js';
 import { stationRuleId } from '../station/instance-rules.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
+import { Mending, type Mend, type SwapPartner } from './mending.js';
 import type { StationModel } from '../station/station-model.js';
 
 /** One place where a rule is broken. */
@@ -44,9 +47,14 @@ export function asItStands(
   return assignment;
 }
 
+/** So many edits are tried until one mends. */
+const MOST_TRIED = 8;
+
 /** One log, judged at the times its entries air. What it costs to look at it as the engine does is spent once. */
 export class LogInspector {
   private whole: Assignment | null = null;
+  private menders: Mending | null = null;
+  private counted: number | null = null;
 
   constructor(
     private readonly model: StationModel,
@@ -55,6 +63,32 @@ export class LogInspector {
 
   private get assignment(): Assignment {
     return (this.whole ??= asItStands(this.model, this.log));
+  }
+
+  /** The slots a slot could change items with so that less breaks, each tried; those that mend most first. */
+  swapPartners(entryId: string): SwapPartner[] {
+    return this.mending
+      .swapsOf(entryId)
+      .slice(0, MOST_TRIED)
+      .filter(({ withId }) => this.mends({ type: 'swap', entryId, withId }));
+  }
+
+  /** The one edit that mends most in an hour, by its place in the day, tried; null without one. */
+  bestMend(hourIndex: number): Mend | null {
+    const mends = this.mending.mendsIn(elementAt(this.log.hours, hourIndex)).slice(0, MOST_TRIED);
+    return mends.find(({ entryId, edit }) => this.mends({ ...edit, entryId })) ?? null;
+  }
+
+  private get mending(): Mending {
+    return (this.menders ??= new Mending(this.assignment));
+  }
+
+  /** Whether the log breaks less, or has fewer open slots, after an edit: the times move with it. */
+  private mends(edit: HandEdit): boolean {
+    const outcome = applyEdit(this.log, byHand(edit));
+    if (!outcome.ok) return false;
+    const worse = new LogInspector(this.model, outcome.log).strains().length - (this.counted ??= this.strains().length);
+    return worse < 0 || (worse === 0 && openSlots(outcome.log).length < openSlots(this.log).length);
   }
 
   /** Every rule broken. */

@@ -1,0 +1,62 @@
+import type { DailyLog } from '../log/daily-log.js';
+import type { StationModel } from '../station/station-model.js';
+import type { StationPlay } from '../station/station-data.js';
+
+/** The nearest plays on either side of an instant; null where there is none that is known. */
+export interface Neighbours {
+  readonly before: StationPlay | null;
+  readonly after: StationPlay | null;
+}
+
+/** The nearest plays of an item, and of its artists with any item. */
+export interface ItemNeighbours {
+  readonly item: Neighbours;
+  readonly artist: Neighbours;
+}
+
+/** When what stands in a log played last and plays next: in the days before it, in the log itself, and in the next day's. */
+export class PlayNeighbours {
+  private readonly ofItem = new Map<string, StationPlay[]>();
+  private readonly ofArtist = new Map<string, StationPlay[]>();
+
+  constructor(
+    private readonly model: StationModel,
+    log: DailyLog,
+  ) {
+    const { history, nextLog } = model.data;
+    const plays = [...history, ...model.plays(log), ...(nextLog ? model.plays(nextLog) : [])];
+    plays.sort((a, b) => a.startMs - b.startMs);
+    for (const play of plays) {
+      add(this.ofItem, play.itemId, play);
+      for (const artist of model.known.get(play.itemId)?.artistIds ?? []) add(this.ofArtist, artist, play);
+    }
+  }
+
+  /** Around an instant, UTC epoch milliseconds; a play that begins at that very instant is the one asked about. */
+  around(itemId: string, atMs: number): ItemNeighbours {
+    const artists = this.model.known.get(itemId)?.artistIds ?? [];
+    const each = artists.map((artist) => nearest(this.ofArtist.get(artist) ?? [], atMs));
+    const befores = each.flatMap(({ before }) => before ?? []);
+    const afters = each.flatMap(({ after }) => after ?? []);
+    return {
+      item: nearest(this.ofItem.get(itemId) ?? [], atMs),
+      artist: {
+        before: befores.reduce<StationPlay | null>((a, b) => (a && a.startMs >= b.startMs ? a : b), null),
+        after: afters.reduce<StationPlay | null>((a, b) => (a && a.startMs <= b.startMs ? a : b), null),
+      },
+    };
+  }
+}
+
+function add(index: Map<string, StationPlay[]>, key: string, play: StationPlay): void {
+  const plays = index.get(key);
+  if (plays) plays.push(play);
+  else index.set(key, [play]);
+}
+
+function nearest(plays: readonly StationPlay[], atMs: number): Neighbours {
+  return {
+    before: plays.findLast(({ startMs }) => startMs < atMs) ?? null,
+    after: plays.find(({ startMs }) => startMs > atMs) ?? null,
+  };
+}
