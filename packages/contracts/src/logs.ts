@@ -201,6 +201,14 @@ export const GenerateRequest = v.strictObject({
   replaceByHand: v.optional(v.boolean(), false),
   /** Ids of rules that do not apply in this run. */
   rulesOff: v.optional(v.pipe(v.array(Id), v.maxLength(500)), []),
+  /** Separations that ask less in this run: seconds by rule. */
+  relax: v.optional(
+    v.pipe(
+      v.array(v.strictObject({ ruleId: Id, seconds: v.pipe(v.number(), v.integer(), v.minValue(0)) })),
+      v.maxLength(50),
+    ),
+    [],
+  ),
   /** What is answered to the questions of clock lines: filters by question. */
   answers: v.optional(v.record(v.string(), v.pipe(v.string(), v.trim(), v.maxLength(1000)))),
 });

@@ -170,7 +170,7 @@ export { staleHours } from './generate/stale-hours.js';
 export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';
 export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.js';
 export type { Gain, Mend as LogMend, SwapPartner } from './judge/mending.js';
-export { PlayNeighbours, type ItemNeighbours, type Neighbours } from './judge/play-neighbours.js';
+export { PlayNeighbours, type ItemNeighbours, type Neighbours, type PlayPlace } from './judge/play-neighbours.js';
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
 export { handOver, type HandOver, type HandOverItem } from './hand-over/hand-over.js';

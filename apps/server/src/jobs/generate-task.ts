@@ -10,9 +10,11 @@ import {
   StationModel,
   type DailyLog,
   type GenerateOptions,
+  type Rule,
   type StationData,
   type Strain,
 } from '@fuller/core';
+import type { RelaxedRule } from '../logs/generate-checks.js';
 import type { Judgement } from '../logs/judge.js';
 
 export interface GenerateStationDay {
@@ -26,6 +28,8 @@ export interface GenerateStationDay {
   readonly names: Readonly<Record<string, string>>;
   /** Ids of rules that do not apply in this run. */
   readonly rulesOff: readonly string[];
+  /** Separations that ask for fewer seconds in this run. */
+  readonly relax?: readonly RelaxedRule[] | undefined;
   readonly options: GenerateOptions & { readonly nowMs: number };
 }
 
@@ -44,12 +48,13 @@ export function generateStationDay({
   replacesNext,
   names,
   rulesOff,
+  relax = [],
   options,
 }: GenerateStationDay): GeneratedDayResult {
   const startedAt = performance.now();
   const read = data instanceof Uint8Array ? (deserialize(data) as StationData) : data;
   const station = withMadeDays(read, made, replacesNext);
-  const rules = station.rules.filter(({ id }) => !rulesOff.includes(id));
+  const rules = station.rules.filter(({ id }) => !rulesOff.includes(id)).map((rule) => relaxed(rule, relax));
   const { log } = generateDay({ ...station, rules }, options);
   const model = new StationModel(station);
   const ms = Math.round(performance.now() - startedAt);
@@ -60,6 +65,15 @@ export function generateStationDay({
     judged: { strains, plays: model.plays(log) },
     airedUntilMs: options.nowMs,
   };
+}
+
+/** A separation that asks for no more than what it was loosened to, anywhere. */
+function relaxed(rule: Rule, relax: readonly RelaxedRule[]): Rule {
+  const seconds = relax.find(({ ruleId }) => ruleId === rule.id)?.seconds;
+  if (seconds === undefined) return rule;
+  const least = (amount: number): number => Math.min(amount, seconds);
+  const exceptions = rule.exceptions.map((one) => ({ ...one, amount: least(one.amount) }));
+  return { ...rule, amount: least(rule.amount), exceptions };
 }
 
 function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext: boolean): StationData {

@@ -8,6 +8,12 @@ import type { LogService } from './log-service.js';
 import type { StationReader } from './station-reader.js';
 import { docOf } from './stored-logs.js';
 
+/** A separation that asks for fewer seconds in one run. */
+export interface RelaxedRule {
+  readonly ruleId: string;
+  readonly seconds: number;
+}
+
 export interface GenerateRange {
   readonly from: string;
   readonly days: number;
@@ -19,6 +25,8 @@ export interface GenerateRange {
   readonly categories?: readonly string[] | undefined;
   /** Ids of other stations of the same run. */
   readonly stations?: readonly string[] | undefined;
+  /** Separations that ask less in this run. */
+  readonly relax?: readonly RelaxedRule[] | undefined;
   /** Whether the run is only to show what it would change. */
   readonly preview?: boolean | undefined;
   readonly replaceByHand?: boolean | undefined;
@@ -59,6 +67,9 @@ export class GenerateChecks {
     for (const id of range.rulesOff ?? [])
       if (!rules.some((rule) => rule.id === id))
         throw new FullerError('INVALID', `There is no rule “${id}”.`, 'rulesOff');
+    for (const { ruleId } of range.relax ?? [])
+      if (!rules.some((rule) => rule.id === ruleId && rule.shape === 'apart'))
+        throw new FullerError('INVALID', `There is no separation “${ruleId}” to loosen.`, 'relax');
     if (range.categories) await this.refuseCategories(stationId, range);
     else if (range.hours) await logs.mustFind(stationId, range.from);
     const previous = await logs.find(stationId, range.from);

@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import type { GeneratedDaySummary } from '@fuller/contracts';
-import { elementAt, addDays, type GenerateOptions, type StationData } from '@fuller/core';
+import { elementAt, addDays, formatSpan, type GenerateOptions, type StationData } from '@fuller/core';
 import { LogRunEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import type { Compute } from '../jobs/compute.js';
@@ -120,6 +120,7 @@ export class GenerateService {
             replacesNext: range.only === 'all' && !range.categories && day + 1 < range.days,
             names,
             rulesOff: range.rulesOff ?? [],
+            relax: range.relax,
             options: {
               date,
               seed: range.seed,
@@ -204,7 +205,7 @@ export class GenerateService {
       for (const day of made) {
         await this.saveDay(changes, day);
         await this.noteRun(changes, day, range, {
-          rulesOff: (range.rulesOff ?? []).map((id) => sentences.get(day.stationId)?.[id] ?? 'a deleted rule'),
+          rulesOff: offWords(range, sentences.get(day.stationId) ?? {}),
           categories: categories.get(day.stationId) ?? null,
         });
         signal?.throwIfAborted();
@@ -262,6 +263,15 @@ export class GenerateService {
     const names = new Map(categories.map(({ id, name }) => [id, name]));
     return range.categories.map((id) => names.get(id) ?? 'a deleted category');
   }
+}
+
+/** The rules that did not apply in a run, and those that asked less. */
+function offWords({ rulesOff = [], relax = [] }: GenerateRange, sentences: Readonly<Record<string, string>>): string[] {
+  const nameOf = (id: string): string => sentences[id] ?? 'a deleted rule';
+  return [
+    ...rulesOff.map(nameOf),
+    ...relax.map(({ ruleId, seconds }) => `${nameOf(ruleId)}, loosened to ${formatSpan(seconds)}`),
+  ];
 }
 
 function outcomeOf(range: GenerateRange, made: readonly MadeDay[], written: Written<void>): GenerateOutcome {

@@ -86,6 +86,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./logs/logs-page').then((m) => m.LogsPage),
       },
       {
+        path: 'logs/:date/week',
+        title: 'Week of logs · Fuller',
+        loadComponent: () => import('./logs/week-logs-page').then((m) => m.WeekLogsPage),
+      },
+      {
         path: 'hand-over',
         title: 'Hand-over · Fuller',
         loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage),

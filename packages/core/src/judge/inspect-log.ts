@@ -53,7 +53,6 @@ const MOST_TRIED = 8;
 /** One log, judged at the times its entries air. What it costs to look at it as the engine does is spent once. */
 export class LogInspector {
   private whole: Assignment | null = null;
-  private menders: Mending | null = null;
   private counted: number | null = null;
 
   constructor(
@@ -65,22 +64,26 @@ export class LogInspector {
     return (this.whole ??= asItStands(this.model, this.log));
   }
 
-  /** The slots a slot could change items with so that less breaks, each tried; those that mend most first. */
-  swapPartners(entryId: string): SwapPartner[] {
-    return this.mending
+  /**
+   * The slots a slot could change items with so that less breaks, each tried; those that mend most first. What has begun
+   * by `nowMs`, UTC epoch milliseconds, stays.
+   */
+  swapPartners(entryId: string, nowMs = 0): SwapPartner[] {
+    return this.mendingFrom(nowMs)
       .swapsOf(entryId)
       .slice(0, MOST_TRIED)
       .filter(({ withId }) => this.mends({ type: 'swap', entryId, withId }));
   }
 
-  /** The one edit that mends most in an hour, by its place in the day, tried; null without one. */
-  bestMend(hourIndex: number): Mend | null {
-    const mends = this.mending.mendsIn(elementAt(this.log.hours, hourIndex)).slice(0, MOST_TRIED);
+  /** The one edit that mends most in an hour, by its place in the day, tried; null without one. `nowMs` as above. */
+  bestMend(hourIndex: number, nowMs = 0): Mend | null {
+    const mends = this.mendingFrom(nowMs).mendsIn(elementAt(this.log.hours, hourIndex)).slice(0, MOST_TRIED);
     return mends.find(({ entryId, edit }) => this.mends({ ...edit, entryId })) ?? null;
   }
 
-  private get mending(): Mending {
-    return (this.menders ??= new Mending(this.assignment));
+  private mendingFrom(nowMs: number): Mending {
+    const { entries } = this.model.timing(this.log);
+    return new Mending(this.assignment, (id) => lookUp(entries, id).startMs > nowMs);
   }
 
   /** Whether the log breaks less, or has fewer open slots, after an edit: the times move with it. */

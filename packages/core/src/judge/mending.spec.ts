@@ -36,6 +36,8 @@ describe('partners for a swap', () => {
     });
     expect(resolved).toEqual([...resolved].sort((a, b) => b - a));
     expect(new LogInspector(model, log).swapPartners(slots[40]!.id)).toEqual([]);
+    const aired = new StationModel(data).timing(bad).entries.get(entryId)!.startMs + 3_600_000;
+    expect(new LogInspector(model, bad).swapPartners(entryId, aired)).toEqual([]);
     const locked = mustApply(bad, { type: 'lock', entryId, locked: true });
     expect(new LogInspector(model, locked).swapPartners(entryId)).toEqual([]);
   });
@@ -87,6 +89,9 @@ describe('the plays on either side', () => {
     const tomorrow = allEntries(next).flatMap((entry) => (entry.kind === 'pick' ? [entry.itemId!] : []))[5]!;
     const { item } = new PlayNeighbours(wide, log).around(tomorrow, startMs);
     expect(item.after!.startMs).toBeGreaterThan(startMs);
-    expect(findEntry(next, slots[0]!.id)).toBeDefined();
+    const places = new PlayNeighbours(wide, log);
+    expect(places.placeOf(yesterday)).toEqual({ date: '2026-11-23', entryId: null, showId: null });
+    expect(places.placeOf(item.after!)).toMatchObject({ date: '2026-11-25', entryId: expect.any(String) });
+    expect(findEntry(next, places.placeOf(item.after!).entryId!)).toMatchObject({ itemId: tomorrow });
   });
 });

@@ -31,7 +31,11 @@ const NOTHING: Gain = { musts: 0, wishes: 0 };
 export class Mending {
   private readonly positionOf: ReadonlyMap<string, number>;
 
-  constructor(private readonly assignment: Assignment) {
+  /** `mayChange` tells of an entry whether it is still to be changed: what has aired is not. */
+  constructor(
+    private readonly assignment: Assignment,
+    private readonly mayChange: (entryId: string) => boolean = () => true,
+  ) {
     const { compiled, history } = assignment;
     this.positionOf = new Map(compiled.instance.slots.map(({ id }, s) => [id, history + s]));
   }
@@ -49,7 +53,9 @@ export class Mending {
       const gain = this.gainOfSwap(p, q);
       if (gain && isBetter(gain, NOTHING)) found.push({ withId, gain });
     }
-    return found.sort((a, b) => (isBetter(a.gain, b.gain) ? -1 : isBetter(b.gain, a.gain) ? 1 : 0));
+    // Of those that mend alike the nearest, so that the day changes least.
+    const far = ({ withId }: SwapPartner): number => Math.abs((this.positionOf.get(withId) ?? p) - p);
+    return found.sort((a, b) => (isBetter(a.gain, b.gain) ? -1 : isBetter(b.gain, a.gain) ? 1 : far(a) - far(b)));
   }
 
   /** Edits within an hour that mend something, those that mend most first: one fills what is open without a break, or takes breaks away. */
@@ -132,7 +138,8 @@ export class Mending {
   /** The position of a slot a person may change; null where it is locked, or no slot. */
   private freeAt(entryId: string): number | null {
     const p = this.positionOf.get(entryId);
-    return p === undefined || this.assignment.sequence.fixed[p] === 1 ? null : p;
+    const isFree = p !== undefined && this.assignment.sequence.fixed[p] === 0 && this.mayChange(entryId);
+    return isFree ? p : null;
   }
 }
 

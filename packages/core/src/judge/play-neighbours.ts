@@ -1,4 +1,7 @@
-import type { DailyLog } from '../log/daily-log.js';
+import { itemOf, type DailyLog } from '../log/daily-log.js';
+import { localTimeOf } from '../time/local-day.js';
+import { lookUp } from '../values/look-up.js';
+import { expandDay } from '../week/expand-day.js';
 import type { StationModel } from '../station/station-model.js';
 import type { StationPlay } from '../station/station-data.js';
 
@@ -14,14 +17,23 @@ export interface ItemNeighbours {
   readonly artist: Neighbours;
 }
 
+/** Where a play stands: its date, its entry where a log of it is at hand, and the show that is on. */
+export interface PlayPlace {
+  readonly date: string;
+  readonly entryId: string | null;
+  readonly showId: string | null;
+}
+
 /** When what stands in a log played last and plays next: in the days before it, in the log itself, and in the next day's. */
 export class PlayNeighbours {
   private readonly ofItem = new Map<string, StationPlay[]>();
   private readonly ofArtist = new Map<string, StationPlay[]>();
 
+  private readonly showsOn = new Map<string, readonly { readonly startMs: number; readonly showId?: string }[]>();
+
   constructor(
     private readonly model: StationModel,
-    log: DailyLog,
+    private readonly log: DailyLog,
   ) {
     const { history, nextLog } = model.data;
     const plays = [...history, ...model.plays(log), ...(nextLog ? model.plays(nextLog) : [])];
@@ -30,6 +42,23 @@ export class PlayNeighbours {
       add(this.ofItem, play.itemId, play);
       for (const artist of model.known.get(play.itemId)?.artistIds ?? []) add(this.ofArtist, artist, play);
     }
+  }
+
+  /** Where a play stands. */
+  placeOf({ itemId, startMs }: StationPlay): PlayPlace {
+    const { data } = this.model;
+    for (const log of [this.log, data.nextLog]) {
+      if (!log) continue;
+      const { entries } = this.model.timing(log);
+      for (const hour of log.hours)
+        for (const entry of hour.entries)
+          if (itemOf(entry) === itemId && lookUp(entries, entry.id).startMs === startMs)
+            return { date: log.date, entryId: entry.id, showId: hour.showId ?? null };
+    }
+    const { date } = localTimeOf(startMs, data.timeZone);
+    let hours = this.showsOn.get(date);
+    if (!hours) this.showsOn.set(date, (hours = expandDay(date, data.timeZone, data.plan, this.model)));
+    return { date, entryId: null, showId: hours.findLast((hour) => hour.startMs <= startMs)?.showId ?? null };
   }
 
   /** Around an instant, UTC epoch milliseconds; a play that begins at that very instant is the one asked about. */

@@ -1,6 +1,16 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { LogItem } from '@fuller/contracts';
-import type { Candidate, DailyLog, Outlook, StationData, Strain } from '@fuller/core';
+import type {
+  Candidate,
+  DailyLog,
+  LogMend,
+  Outlook,
+  PlayPlace,
+  StationData,
+  StationPlay,
+  Strain,
+  SwapPartner,
+} from '@fuller/core';
 import { Api } from '../shared/api/api';
 import { WorkerCalls } from '../shared/worker-calls';
 
@@ -10,7 +20,36 @@ export type DeskQuestion =
   | { readonly ask: 'turn off'; readonly rulesOff: readonly string[] }
   | { readonly ask: 'candidates'; readonly key: number; readonly log: DailyLog | null; readonly entryId: string }
   | { readonly ask: 'strains'; readonly key: number; readonly log: DailyLog | null }
+  | {
+      readonly ask: 'mends';
+      readonly key: number;
+      readonly log: DailyLog | null;
+      readonly entryId: string;
+      readonly hourIndex: number;
+      readonly nowMs: number;
+    }
+  | {
+      readonly ask: 'plays around';
+      readonly key: number;
+      readonly log: DailyLog | null;
+      readonly items: readonly { readonly itemId: string; readonly atMs: number }[];
+    }
   | { readonly ask: 'outlook'; readonly log: DailyLog; readonly nowMs: number };
+
+/** A play on either side of an instant, and where it stands. */
+export type PlacedPlay = StationPlay & PlayPlace;
+
+/** The nearest plays of an item, and of its artists with any item. */
+export interface PlaysAround {
+  readonly item: { readonly before: PlacedPlay | null; readonly after: PlacedPlay | null };
+  readonly artist: { readonly before: PlacedPlay | null; readonly after: PlacedPlay | null };
+}
+
+/** What could mend a slot, and the hour it stands in. */
+export interface Mends {
+  readonly swaps: readonly SwapPartner[];
+  readonly best: LogMend | null;
+}
 
 /** An item that could stand in a slot, as it is shown. */
 export interface CandidateRow extends Candidate {
@@ -53,6 +92,33 @@ export class DeskEngine implements OnDestroy {
   async judge(stationId: string, log: DailyLog): Promise<{ strains: Strain[]; items: ReadonlyMap<string, LogItem> }> {
     const items = await this.begun(stationId, log.date);
     return { strains: await this.calls.ask<Strain[]>({ ask: 'strains', ...this.told(log) }), items };
+  }
+
+  /** What could mend a slot and its hour. */
+  async mends(stationId: string, log: DailyLog, entryId: string, hourIndex: number): Promise<Mends> {
+    await this.begun(stationId, log.date);
+    return this.calls.ask<Mends>({
+      ask: 'mends',
+      ...this.told(log),
+      entryId,
+      hourIndex,
+      nowMs: Date.now(),
+    });
+  }
+
+  /** The plays on either side of items at instants, UTC epoch milliseconds. */
+  async playsAround(
+    stationId: string,
+    log: DailyLog,
+    items: readonly { readonly itemId: string; readonly atMs: number }[],
+  ): Promise<PlaysAround[]> {
+    await this.begun(stationId, log.date);
+    return this.calls.ask<PlaysAround[]>({ ask: 'plays around', ...this.told(log), items });
+  }
+
+  /** What items of the day's categories are called. */
+  async items(stationId: string, date: string): Promise<ReadonlyMap<string, LogItem>> {
+    return this.begun(stationId, date);
   }
 
   /** Whether a better log of the day could be had; what has aired by now stays. */

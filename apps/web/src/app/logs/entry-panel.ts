@@ -12,16 +12,19 @@ import {
 import { Textarea } from 'primeng/textarea';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
-import type { Station } from '@fuller/contracts';
+import type { AttendedRun, Station } from '@fuller/contracts';
 import {
   foldText,
   formatAirTime,
   formatDuration,
   formatSpan,
+  parseDuration,
   type DailyLog,
   type LogEntry,
+  type LogMend,
   type Rule,
 } from '@fuller/core';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
@@ -29,17 +32,31 @@ import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
-import { DeskEngine, type CandidateRow } from './desk-engine';
+import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
-import { isOpen, strainWords, whyWords, type EntryRow } from './log-model';
+import { EntryMends } from './entry-mends';
+import { EntryPlays } from './entry-plays';
+import { Listen } from './listen';
+import { isOpen, strainWords, whyWords, type EntryRow, type LogRow } from './log-model';
 
 const SHOWN = 60;
 
 /** What is to be said of an entry: where it stands, what strains it or keeps it open, and what could stand there instead. */
 @Component({
   selector: 'f-entry-panel',
-  imports: [ButtonDirective, InputText, Textarea, Inspector, Burr, Icon, KeepOrCancel],
+  imports: [
+    RouterLink,
+    ButtonDirective,
+    InputText,
+    Textarea,
+    Inspector,
+    Burr,
+    Icon,
+    KeepOrCancel,
+    EntryMends,
+    EntryPlays,
+  ],
   templateUrl: './entry-panel.html',
   styleUrl: './entry-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,6 +78,26 @@ export class EntryPanel {
   readonly move = output<1 | -1>();
   readonly remove = output<void>();
   readonly noted = output<string>();
+  /** Every row of the log, for what is said of other entries. */
+  readonly rows = input.required<readonly LogRow[]>();
+  /** The attended run over the log: what it waits at; null where there is none. */
+  readonly run = input<AttendedRun | null>(null);
+  /** Whether the run waits at this slot. */
+  protected readonly waits = computed(() => this.run()?.stop?.entryId === this.row().id);
+  /** What the run would take here. */
+  protected readonly suggested = computed(() => (this.waits() ? (this.run()?.stop?.suggested ?? null) : null));
+  /** Whether the run has not come to this slot yet. */
+  protected readonly isAhead = computed(() => {
+    const run = this.run();
+    return run?.state === 'open' && !this.waits() && !run.skipped.includes(this.row().id);
+  });
+  readonly swapWith = output<string>();
+  readonly mend = output<LogMend>();
+  /** A length of its own, milliseconds; null for its item's. */
+  readonly fixLength = output<number | null>();
+  /** A separation that is to ask less in a run over the open slots. */
+  readonly relax = output<{ readonly ruleId: string; readonly seconds: number }>();
+  protected readonly listen = inject(Listen);
 
   protected readonly candidates = signal<readonly CandidateRow[] | null>(null);
   protected readonly failed = signal<string | null>(null);
@@ -68,7 +105,11 @@ export class EntryPanel {
   protected readonly open = computed(() => isOpen(this.row().entry));
   private readonly matching = computed(() => {
     const words = foldText(this.wanted()).split(' ').filter(Boolean);
-    return (this.candidates() ?? []).filter(({ item }) => {
+    const suggested = this.suggested();
+    const candidates = this.candidates() ?? [];
+    // What the run would take comes first.
+    const first = candidates.filter(({ itemId }) => itemId === suggested);
+    return [...first, ...candidates.filter(({ itemId }) => itemId !== suggested)].filter(({ item }) => {
       const text = foldText(`${item.title} ${item.artist}`);
       return words.every((word) => text.includes(word));
     });
@@ -96,11 +137,51 @@ export class EntryPanel {
       const [stationId, log, entry] = [this.station().id, this.log(), this.row().entry];
       untracked(() => void this.load(stationId, log, entry));
     });
+    effect(() => {
+      const [waits, shown, log, { startMs }] = [this.waits(), this.shown(), this.log(), this.row()];
+      const items = waits ? shown.map(({ item }) => item.id) : [];
+      untracked(() => {
+        if (items.length > 0) void this.loadAround(this.station().id, log, items, startMs);
+        else this.around.set(new Map());
+      });
+    });
     let last = '';
     effect(() => {
       const id = this.row().id;
       if (id !== last) untracked(() => this.wanted.set(''));
       last = id;
+    });
+  }
+
+  /** Plays of the same artist on either side, by item; read for a choice an attended run waits for. */
+  private readonly around = signal<ReadonlyMap<string, PlaysAround>>(new Map());
+
+  private async loadAround(stationId: string, log: DailyLog, items: readonly string[], atMs: number): Promise<void> {
+    try {
+      const found = await this.engine.playsAround(
+        stationId,
+        log,
+        items.map((itemId) => ({ itemId, atMs })),
+      );
+      if (this.log() !== log) return;
+      this.around.set(new Map(items.map((itemId, n) => [itemId, found[n]!])));
+    } catch {
+      this.around.set(new Map());
+    }
+  }
+
+  /** The plays of a candidate’s artist on either side, as links. */
+  protected nearPlays({
+    item,
+  }: CandidateRow): readonly { when: string; link: string[]; query: Record<string, string> }[] {
+    const around = this.around().get(item.id);
+    if (!around) return [];
+    return [around.artist.before, around.artist.after].flatMap((play) => {
+      if (!play) return [];
+      const when = whenText(play.startMs, this.station().timeZone, this.log().date).replace('today ', '');
+      const query: Record<string, string> =
+        play.entryId === null ? { at: String(play.startMs) } : { entry: play.entryId };
+      return { when, link: ['/', this.station().id, 'logs', play.date], query };
     });
   }
 
@@ -131,9 +212,61 @@ export class EntryPanel {
   protected origin(): string {
     const { entry, strains } = this.row();
     if (entry.kind !== 'pick' || entry.origin === 'hand') return 'Chosen by hand.';
-    if (strains.length > 0) return 'Chosen by generation; something near it has been changed since.';
-    return entry.why ? whyWords(entry.why) : 'Chosen by generation.';
+    const by = entry.runMs === undefined ? 'Chosen by generation' : `Chosen by the run of ${this.runTime(entry.runMs)}`;
+    if (strains.length > 0) return `${by}; something near it has been changed since.`;
+    return entry.why ? `${by}. ${whyWords(entry.why)}` : `${by}.`;
   }
+
+  private runTime(atMs: number): string {
+    return whenText(atMs, this.station().timeZone, this.station().today);
+  }
+
+  /** The entry after this one that is heard, for the join. */
+  protected readonly nextHeard = computed(() => {
+    const rows = this.rows();
+    const at = rows.findIndex(({ id }) => id === this.row().id);
+    const next = rows.slice(at + 1).find((row) => row.kind === 'entry' && row.item !== null && !row.entry.out);
+    return next?.kind === 'entry' ? next.item : null;
+  });
+
+  playEntry(): void {
+    const { item } = this.row();
+    if (item) void this.listen.entry({ itemId: item.id, durationMs: item.durationMs, segueMs: item.segueMs ?? 0 });
+  }
+
+  playJoin(): void {
+    const [{ item }, next] = [this.row(), this.nextHeard()];
+    if (!item || !next) return;
+    const heard = ({ id, durationMs, segueMs }: NonNullable<typeof item>) => ({
+      itemId: id,
+      durationMs,
+      segueMs: segueMs ?? 0,
+    });
+    void this.listen.join(heard(item), heard(next));
+  }
+
+  /** The length a person fixed; null where the entry has that of its item. */
+  protected readonly ownLength = computed(() => {
+    const { entry } = this.row();
+    if (entry.kind === 'break') return entry.durationMs;
+    return entry.kind === 'note' ? null : (entry.lengthMs ?? null);
+  });
+  protected readonly hasLength = computed(() => {
+    const { entry } = this.row();
+    return entry.kind === 'break' || (entry.kind !== 'note' && entry.itemId !== null && !entry.out);
+  });
+
+  /** Keeps a length that was typed; why not, where it is none. An empty field gives the item’s own back. */
+  protected readonly keepLength = async (text: string): Promise<string | null> => {
+    if (text === '' && this.row().entry.kind !== 'break') {
+      if (this.ownLength() !== null) this.fixLength.emit(null);
+      return null;
+    }
+    const read = parseDuration(text);
+    if (read === null) return 'Write a length like 3:20.';
+    if (read !== this.row().durationMs || this.ownLength() !== null) this.fixLength.emit(read);
+    return null;
+  };
 
   /** Of the items that stood before it in the turn, how many each rule held back. */
   protected readonly heldBack = computed(() => {
@@ -191,6 +324,10 @@ export class EntryPanel {
 
   protected sentence(ruleId: string): string {
     return this.words.sentence(ruleId);
+  }
+
+  protected strengthOf(ruleId: string): 'must' | 'wish' {
+    return this.rules()[ruleId]?.strength === 'soft' ? 'wish' : 'must';
   }
 
   protected breakWords({ ruleId, by }: { ruleId: string; by: number }): string {

@@ -1,8 +1,8 @@
 import type { EntryRow } from './log-model';
 
-/** Where a tempo stands in the flow line: 1 is left, 5 is right. */
-export function flowX(tempo: number): number {
-  return 4 + ((tempo - 1) / 4) * 40;
+/** Where a value stands in the flow line: 0 is left, 1 is right. */
+export function flowX(value: number): number {
+  return 4 + value * 40;
 }
 
 /** The piece of the flow line beside a row. */

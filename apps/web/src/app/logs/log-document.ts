@@ -1,6 +1,15 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { Announcement, HandEdit, LogItem, LogView } from '@fuller/contracts';
-import { applyEdit, byHand, findEntry, isDate, touchedEntries, type DailyLog } from '@fuller/core';
+import {
+  applyEdit,
+  byHand,
+  findEntry,
+  isDate,
+  itemOf,
+  touchedEntries,
+  type DailyLog,
+  type LogHandEdit,
+} from '@fuller/core';
 import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
@@ -79,9 +88,10 @@ export class LogDocument {
   }
 
   /** Shows an edit at once and sends it when those before it are answered. */
-  edit(edit: HandEdit): void {
+  edit(edit: HandEdit, items: readonly LogItem[] = []): void {
     const log = this.log();
     if (!log || afterEdit(log, edit) === log) return;
+    if (items.length > 0) this.more.update((more) => [...more, ...items]);
     this.waiting.update((edits) => [...edits, edit]);
     void this.foresee(edit);
     if (!this.sending) void this.changes.follow(this.send());
@@ -110,18 +120,44 @@ export class LogDocument {
       } catch (error) {
         if (gone()) return;
         const touched = (of: LogView): string =>
-          JSON.stringify([...touchedEntries(byHand(edit))].map((id) => findEntry(of.log as DailyLog, id)));
+          JSON.stringify(
+            [...touchedEntries(byHand(edit as LogHandEdit))].map((id) => findEntry(of.log as DailyLog, id)),
+          );
         // Somebody else changed the log; where they left what it touches alone, the edit still means what it did.
         if (tries === 1 && error instanceof ApiError && error.code === 'CONFLICT' && (await this.reload())) {
           const now = this.confirmed();
           if (now && touched(now) === touched(view)) continue;
         }
-        this.changes.tell(error);
+        this.changes.tell(tries === 1 ? this.told(error, edit) : error);
         this.drop(edit);
         await this.reload();
         return;
       }
     }
+  }
+
+  /** What came between an edit and the log it was made in: what now stands where it was to be made. */
+  private told(error: unknown, edit: HandEdit): unknown {
+    if (!(error instanceof ApiError) || error.code !== 'CONFLICT') return error;
+    const view = this.confirmed();
+    const [id] = touchedEntries(byHand(edit as LogHandEdit));
+    const entry = view && id !== undefined ? findEntry(view.log as DailyLog, id) : undefined;
+    if (!view || !entry) return error;
+    const itemId = itemOf(entry);
+    const title = itemId === null ? null : view.items.find((item) => item.id === itemId)?.title;
+    const now = title ? `“${title}” stands there now` : 'the slot is open now';
+    return new ApiError(
+      'CONFLICT',
+      `Somebody else changed this entry first: ${now}. Your change was not made.`,
+      undefined,
+    );
+  }
+
+  /** Takes over what an attended run, a restored version or a preview has made of the log. */
+  replace(view: LogView): void {
+    if ((view.log as DailyLog).date !== this.date) return;
+    if (view.revision >= (this.confirmed()?.revision ?? 0)) this.confirmed.set(view);
+    this.state.set('ready');
   }
 
   private settle(edit: HandEdit, answer: LogView): void {
@@ -172,6 +208,6 @@ export class LogDocument {
 
 /** The log after an edit; the very same where it does not apply. */
 function afterEdit(log: DailyLog, edit: HandEdit): DailyLog {
-  const outcome = applyEdit(log, byHand(edit));
+  const outcome = applyEdit(log, byHand(edit as LogHandEdit));
   return outcome.ok ? outcome.log : log;
 }

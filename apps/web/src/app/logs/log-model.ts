@@ -67,7 +67,7 @@ export interface EntryRow {
   /** Where it stands, as far as rules ask. */
   readonly location: RuleLocation;
   readonly strains: readonly StrainWords[];
-  /** Tempo of the song before it and its own, for the flow line. */
+  /** Where the songs before it and after it and it itself stand in the family of the flow line, 0 to 1. */
   readonly flow: { readonly from: number | null; readonly at: number | null; readonly to: number | null };
 }
 
@@ -77,6 +77,22 @@ interface Names {
   readonly dayparts: readonly Daypart[];
   /** What sentences of rules call things. */
   readonly words: RuleNames;
+  /** The tag family of the flow line, its values in order; null for none. */
+  readonly flow?: FlowFamily | null;
+}
+
+/** A tag family with its values in order. */
+export interface FlowFamily {
+  readonly name: string;
+  readonly values: readonly string[];
+}
+
+/** Where an item stands among the values of a family, 0 for the first and 1 for the last; null where it has none. */
+export function flowOf(item: LogItem | null, family: FlowFamily | null | undefined): number | null {
+  const value = family ? item?.tags[family.name]?.[0] : undefined;
+  const at = value === undefined ? -1 : family!.values.indexOf(value);
+  if (at < 0) return null;
+  return family!.values.length > 1 ? at / (family!.values.length - 1) : 0.5;
 }
 
 const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null, daypartIds: [] };
@@ -96,7 +112,7 @@ export function strainWords(rule: Rule | undefined, by: number, at: RuleLocation
 export function whyWords({ restMs, ahead }: ChosenWhy): string {
   const rested = restMs === null ? 'it had never played' : `it had rested ${restText(restMs)}`;
   const turn = ahead === 0 ? 'and was first in its turn' : `with ${plural(ahead, 'item')} before it in the turn`;
-  return `Chosen by generation: ${rested} ${turn}.`;
+  return `${rested[0]!.toUpperCase()}${rested.slice(1)} ${turn}.`;
 }
 
 function minutes(seconds: number): number {
@@ -111,7 +127,7 @@ function takes(item: LogItem | null | undefined): number {
 /** The rows of a log in order, with times and strains. */
 export function logRows(
   view: LogView,
-  { categories, rules, dayparts, words: names }: Names,
+  { categories, rules, dayparts, words: names, flow: family }: Names,
 ): { rows: LogRow[]; timing: LogTiming } {
   const log = view.log as DailyLog;
   const items = new Map(view.items.map((item) => [item.id, item]));
@@ -137,7 +153,8 @@ export function logRows(
       const { startMs, durationMs: taken } = lookUp(timing.entries, entry.id);
       const itemId = itemOf(entry);
       const item = itemId === null ? null : (items.get(itemId) ?? null);
-      const durationMs = item?.durationMs ?? taken;
+      const ownMs = entry.kind === 'pick' || entry.kind === 'item' ? entry.lengthMs : undefined;
+      const durationMs = ownMs ?? item?.durationMs ?? taken;
       const category = entry.kind === 'pick' ? (categories[entry.categoryId] ?? null) : null;
       return {
         kind: 'entry',
@@ -148,7 +165,7 @@ export function logRows(
         durationMs,
         item,
         location: locations.get(entry.id) ?? NOWHERE,
-        cutMs: item ? Math.max(0, takes(item) - taken) : 0,
+        cutMs: item ? Math.max(0, (ownMs ?? takes(item)) - taken) : 0,
         category,
         strains: strains.get(entry.id) ?? [],
       };
@@ -162,7 +179,7 @@ export function logRows(
       open: entries.filter((row) => isOpen(row.entry)).length,
       strained: entries.filter(isStrained).length,
     });
-    const tempos = entries.map((row) => row.item?.tempo ?? null);
+    const flows = entries.map((row) => flowOf(row.item, family));
     const silences = timing.silences.filter(({ hourIndex }) => hourIndex === index).map(silenceRow);
     const within = new Map(silences.map((silence) => [silence.before, silence.row]));
     entries.forEach((row, at) => {
@@ -171,7 +188,7 @@ export function logRows(
       within.delete(row.id);
       rows.push({
         ...row,
-        flow: { from: nearest(tempos, at, -1), at: elementAt(tempos, at), to: nearest(tempos, at, 1) },
+        flow: { from: nearest(flows, at, -1), at: elementAt(flows, at), to: nearest(flows, at, 1) },
       });
     });
     // What lasts into the next hour stands at the end of its own.
@@ -187,10 +204,10 @@ function silenceRow({ hourIndex, startMs, durationMs, beforeEntryId }: Silence):
   };
 }
 
-/** The tempo next to a place in one direction, itself excluded; null where the hour ends. */
-function nearest(tempos: readonly (number | null)[], from: number, step: number): number | null {
-  for (let at = from + step; at >= 0 && at < tempos.length; at += step)
-    if (tempos[at] !== null) return elementAt(tempos, at);
+/** The value next to a place in one direction, itself excluded; null where the hour ends. */
+function nearest(values: readonly (number | null)[], from: number, step: number): number | null {
+  for (let at = from + step; at >= 0 && at < values.length; at += step)
+    if (values[at] !== null) return elementAt(values, at);
   return null;
 }
 

@@ -2,14 +2,16 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   ElementRef,
   inject,
   input,
+  signal,
   untracked,
   viewChild,
 } from '@angular/core';
-import { InputText } from 'primeng/inputtext';
+import { DragDropModule } from 'primeng/dragdrop';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
@@ -18,25 +20,40 @@ import { ProgressBar } from 'primeng/progressbar';
 import { Scroller } from 'primeng/scroller';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
+import { reloadOn } from '../shared/api/reload-on';
 import { Looks } from '../shared/looks';
+import { plural } from '../shared/text/plural';
+import { JobWatch } from '../state/job-watch';
 import { dayYearText } from '../shared/text/when';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
+import { AddEntry } from './add-entry';
+import { AttendedBar } from './attended-bar';
+import { AttendedDesk } from './attended.store';
 import { DayHours } from './day-hours';
+import { DeskBar } from './desk-bar';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { flowPath, flowX } from './flow-line';
 import { DeskRules } from './desk-rules';
+import { GeneratePanel, type RunRequest } from './generate-panel';
+import { Listen } from './listen';
+import { LogCompareView } from './log-compare';
+import { LogCompare } from './log-compare.store';
 import { LogDesk } from './log-desk.store';
+import { LogPrint } from './log-print';
+import { LogVersions } from './log-versions';
+import { Presence } from './presence';
 import { LogDocument } from './log-document';
-import { isOpen, type EntryRow } from './log-model';
+import { isOpen, type EntryRow, type HourRow } from './log-model';
 
 const ROW_PX = { comfortable: 30, dense: 25 };
 const PAGE = 15;
 const FRAME_MS = 16;
+const TICK_MS = 5000;
 /** Two seconds; a list that is not shown by then is not scrolled. */
 const MOST_FRAMES = 120;
 
@@ -45,7 +62,14 @@ const MOST_FRAMES = 120;
   selector: 'f-logs-page',
   imports: [
     ButtonDirective,
-    InputText,
+    DragDropModule,
+    AddEntry,
+    AttendedBar,
+    DeskBar,
+    GeneratePanel,
+    LogCompareView,
+    LogPrint,
+    LogVersions,
     Scroller,
     RouterLink,
     Popover,
@@ -62,11 +86,16 @@ const MOST_FRAMES = 120;
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine, LogDocument, LogDesk],
+  providers: [DeskEngine, LogDocument, LogDesk, LogCompare, AttendedDesk, Listen, Presence],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
   protected readonly desk = inject(LogDesk);
+  protected readonly attended = inject(AttendedDesk);
+  protected readonly compare = inject(LogCompare);
+  protected readonly presence = inject(Presence);
+  private readonly listen = inject(Listen);
+  private readonly panel = viewChild(EntryPanel);
   private readonly router = inject(Router);
   private readonly looks = inject(Looks);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -94,6 +123,7 @@ export class LogsPage {
       keys: [
         { keys: ['↑', '↓'], does: 'move between entries' },
         { keys: ['PgUp', 'PgDn'], does: 'move by a page' },
+        { keys: ['Shift', '↑'], does: 'choose several entries; Ctrl with a click chooses one more' },
         { keys: ['Enter'], does: 'candidates for the slot' },
         { keys: ['n'], does: 'next one to review' },
         { keys: ['l'], does: 'lock or unlock' },
@@ -102,10 +132,34 @@ export class LogsPage {
         { keys: ['s'], does: 'mark for a swap, then swap with the marked one' },
         { keys: ['Alt', '↑'], does: 'move the entry up' },
         { keys: ['Alt', '↓'], does: 'move the entry down' },
+        { keys: ['i'], does: 'add an entry before this one' },
+        { keys: ['Ctrl', 'C'], does: 'copy; Ctrl X cuts, Ctrl V pastes, into another day too' },
         { keys: ['m'], does: 'write a note' },
+        { keys: ['p'], does: 'play the entry; Shift P plays its join to the next' },
+        { keys: ['c'], does: 'hide or show the hour; Shift C all hours' },
+        { keys: ['f'], does: 'find in this log' },
+        { keys: ['w'], does: 'in an attended run: the slot it waits at' },
+        { keys: ['x', 'b'], does: 'in an attended run: skip the slot, back to the one before' },
         { keys: ['←', '→'], does: 'the day before, the day after' },
       ],
     });
+    effect(() => {
+      const [stationId, date, entryId] = [this.stationId(), this.date(), this.desk.activeId()];
+      untracked(() => {
+        this.listen.stop();
+        if (date) this.presence.at(stationId, date, entryId);
+      });
+    });
+    effect(() => {
+      const stop = this.attended.stop();
+      untracked(() => {
+        if (stop) this.go(stop.entryId);
+        setTimeout(() => this.showChosen());
+      });
+    });
+    reloadOn(['logs'], () => this.attended.reload());
+    const ticking = setInterval(() => this.desk.today() && this.desk.tick(), TICK_MS);
+    inject(DestroyRef).onDestroy(() => clearInterval(ticking));
     effect(() => {
       const entry = this.entry();
       untracked(() => this.desk.choose(entry ?? null));
@@ -120,6 +174,8 @@ export class LogsPage {
   }
 
   private async load(stationId: string, date: string): Promise<void> {
+    this.compare.begin(stationId, date);
+    void this.attended.open(stationId, date);
     if (!(await this.desk.openDay(stationId, date)) || this.desk.status() !== 'ready') return;
     await this.listed();
     if (date !== this.date()) return;
@@ -146,24 +202,34 @@ export class LogsPage {
     this.show(this.desk.active(), true);
   }
 
-  protected answersIn(event: Event): Record<string, string> {
-    const entries = [...new FormData(event.target as HTMLFormElement)].map(
-      ([question, answer]) => [question, String(answer).trim()] as const,
-    );
-    return Object.fromEntries(entries.filter(([, answer]) => answer !== ''));
-  }
-
   protected go(id: string): void {
     this.desk.choose(id);
     void this.router.navigate([], { queryParams: { entry: id }, replaceUrl: true });
   }
 
   protected goHour(id: string): void {
+    const hour = this.desk.allRows().find((row) => row.id === id);
+    if (hour?.kind !== 'hour') return;
+    this.desk.openHour(hour.hour.index);
     const rows = this.desk.rows();
     const index = rows.findIndex((row) => row.id === id);
+    if (index < 0) return;
     const first = rows[index + 1];
     if (first?.kind === 'entry') this.go(first.id);
     this.scroller()?.scrollTo({ top: index * this.rowPx() });
+  }
+
+  protected showChosen(): void {
+    const row = this.desk.allRows().find(({ id }) => id === this.desk.activeId());
+    if (row?.kind === 'entry') this.desk.openHour(row.hourIndex);
+    this.show(this.desk.active(), true);
+  }
+
+  protected clickRow(event: MouseEvent, id: string): void {
+    if (event.shiftKey) this.desk.pickTo(id);
+    else if (event.ctrlKey || event.metaKey) this.desk.pickAlso(id);
+    else this.go(id);
+    this.focusList();
   }
 
   protected goDay(step: number): void {
@@ -184,22 +250,160 @@ export class LogsPage {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey) return;
+    if (event.ctrlKey || event.metaKey) return this.onCtrlKey(event);
     if (event.altKey) {
       if (event.key === 'ArrowUp' || event.key === 'ArrowDown') this.moveEntry(event, event.key === 'ArrowUp' ? -1 : 1);
       return;
     }
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: PAGE, PageUp: -PAGE }[event.key];
-    if (step !== undefined) this.step(event, step);
-    else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') this.goDay(event.key === 'ArrowLeft' ? -1 : 1);
-    else if (event.key === 'n') this.nextMatter();
-    else if (event.key === 'Enter') this.focusOn(event, '.candidates button:not(:disabled)');
-    else if (event.key === 'm') this.focusOn(event, '#entry-note');
-    else if (event.key === 'l') this.desk.toggleLock();
-    else if (event.key === 's') this.desk.swap();
-    else if (event.key === 'Escape') this.desk.dropSwap();
-    else if (event.key === 'Delete' && event.shiftKey) this.removeEntry();
-    else if (event.key === 'Delete') this.desk.openSlot();
+    if (step !== undefined) return event.shiftKey ? this.stretch(event, step) : this.step(event, step);
+    this.plainKeys[event.key]?.(event);
+  }
+
+  /** What a key alone does. */
+  private readonly plainKeys: Readonly<Record<string, (event: KeyboardEvent) => void>> = {
+    ArrowLeft: () => this.goDay(-1),
+    ArrowRight: () => this.goDay(1),
+    n: () => this.nextMatter(),
+    Enter: (event) => this.focusOn(event, '.candidates button:not(:disabled)'),
+    m: (event) => this.focusOn(event, '#entry-note'),
+    f: (event) => this.focusOn(event, '#desk-find'),
+    l: () => this.desk.toggleLock(),
+    s: () => this.desk.swap(),
+    i: (event) => this.openAdd(event),
+    p: () => this.panel()?.playEntry(),
+    P: () => this.panel()?.playJoin(),
+    c: () => this.turnHour(),
+    C: () => this.desk.turnAllHours(),
+    w: () => this.goToStop(),
+    x: () => this.attended.stop() && void this.attended.step({ do: 'skip', rulesOff: [...this.desk.rulesOff()] }),
+    b: () => this.attended.run()?.decisions.length && void this.attended.step({ do: 'back' }),
+    Escape: () => this.escape(),
+    Delete: (event) => (event.shiftKey ? this.removeEntry() : this.desk.openSlot()),
+  };
+
+  private onCtrlKey(event: KeyboardEvent): void {
+    const key = event.key.toLowerCase();
+    if (key === 'c') this.desk.copy();
+    else if (key === 'x' && this.desk.copy() > 0) this.removeEntry();
+    else if (key === 'v' && this.desk.paste() > 0) event.preventDefault();
+  }
+
+  private openAdd(event: Event): void {
+    event.preventDefault();
+    if (this.desk.side() !== 'add') this.desk.show('add');
+  }
+
+  private turnHour(): void {
+    const index = this.desk.currentHour();
+    if (index < 0) return;
+    this.desk.turnHour(index);
+    const head = this.desk.rows().findIndex((row) => row.kind === 'hour' && row.hour.index === index);
+    this.show(head);
+  }
+
+  private goToStop(): void {
+    const stop = this.attended.stop();
+    if (!stop) return;
+    this.go(stop.entryId);
+    this.showChosen();
+  }
+
+  private escape(): void {
+    if (this.desk.pickedRows().length > 0) this.desk.unpick();
+    else if (this.desk.side() !== 'entry') this.desk.show('entry');
+    else this.desk.dropSwap();
+  }
+
+  /** Chooses further entries, from where the stretch began. */
+  private stretch(event: Event, step: number): void {
+    event.preventDefault();
+    const row = this.desk.entryAway(step);
+    if (!row) return;
+    this.desk.pickTo(row.id);
+    this.show(this.desk.active());
+  }
+
+  /** Something was put in: the list has the focus again. */
+  protected added(): void {
+    this.desk.show('entry');
+    setTimeout(() => {
+      this.show(this.desk.active());
+      this.focusList();
+    });
+  }
+
+  /** The entry or hour a dragged entry is over. */
+  protected readonly overId = signal<string | null>(null);
+
+  protected startDrag(row: EntryRow): void {
+    if (!this.isPicked(row.id)) this.go(row.id);
+  }
+
+  protected dropOn(row: EntryRow): void {
+    this.overId.set(null);
+    this.desk.moveTo({ hourIndex: row.hourIndex, beforeId: row.id });
+  }
+
+  /** At the head of an hour. */
+  protected dropOnHour(index: number): void {
+    this.overId.set(null);
+    this.desk.moveTo({ hourIndex: index, beforeId: this.desk.log()?.hours[index]?.entries[0]?.id ?? null });
+  }
+
+  /** Starts a run as it was set up; a preview is shown beside the log when it is there. */
+  protected async run({ request, preview }: { request: RunRequest; preview: boolean }): Promise<void> {
+    this.desk.show('entry');
+    const job = await this.desk.generate({ ...request, ...(preview ? { preview: true as const } : {}) });
+    if (!job || !preview) return;
+    const ended = await this.jobs.end(job);
+    if (ended.state === 'done') await this.compare.showPreview(job.id);
+  }
+
+  private readonly jobs = inject(JobWatch);
+
+  protected readonly moreActs = computed(() => {
+    const ready = this.desk.status() === 'ready';
+    return [
+      ...(ready
+        ? ([
+            { icon: 'add', words: 'Add an entry', run: () => this.desk.show('add') },
+            { icon: 'history', words: 'Versions', run: () => this.desk.show('versions') },
+            { icon: 'print', words: 'Print', run: () => this.desk.show('print') },
+          ] as const)
+        : []),
+      { icon: 'week' as const, words: 'The week side by side', run: () => this.goWeek() },
+    ];
+  });
+
+  private goWeek(): void {
+    void this.router.navigate(['/', this.stationId(), 'logs', this.date(), 'week']);
+  }
+
+  protected isPicked(id: string): boolean {
+    return this.pickedIds().has(id);
+  }
+  private readonly pickedIds = computed(() => new Set(this.desk.pickedRows().map(({ id }) => id)));
+
+  protected hasAired({ startMs, durationMs }: EntryRow): boolean {
+    return this.desk.today() && startMs + durationMs <= this.desk.nowMs();
+  }
+
+  protected isOnAir({ startMs, durationMs }: EntryRow): boolean {
+    return (
+      this.desk.today() && durationMs > 0 && startMs <= this.desk.nowMs() && startMs + durationMs > this.desk.nowMs()
+    );
+  }
+
+  protected isCollapsed({ hour }: HourRow): boolean {
+    return !this.desk.isFiltering() && this.desk.collapsed().includes(hour.index);
+  }
+
+  protected insideWords({ hour, open, strained }: HourRow): string {
+    const parts = [plural(hour.entries.length, 'entry', 'entries')];
+    if (open) parts.push(`${open} open`);
+    if (strained) parts.push(`${strained} strained`);
+    return parts.join(', ');
   }
 
   /** Removes the chosen entry; the address follows to the next one. */
@@ -236,8 +440,12 @@ export class LogsPage {
     this.host.nativeElement.querySelector<HTMLElement>(selector)?.focus();
   }
 
+  /** Puts an item into the chosen slot; where an attended run waits there, that is its decision. */
   protected replace(itemId: string | null): void {
-    this.desk.replace(itemId);
+    const stop = this.attended.stop();
+    if (itemId !== null && stop && stop.entryId === this.desk.activeId())
+      void this.attended.step({ do: 'take', itemId, rulesOff: [...this.desk.rulesOff()] });
+    else this.desk.replace(itemId);
     this.focusList();
   }
 

@@ -6,6 +6,22 @@ import { catalogueFeature } from './catalogue.feature';
 import { Changes } from './changes';
 import { JobWatch } from './job-watch';
 
+/** What a run is asked for besides its days. */
+export interface RunMore {
+  readonly hours: readonly number[];
+  readonly categories: readonly string[];
+  /** Other stations of the same run. */
+  readonly stations: readonly string[];
+  readonly seed: number;
+  /** Whether the run is only to show what it would change. */
+  readonly preview: true;
+  readonly answers: Record<string, string>;
+  readonly replaceByHand: true;
+  /** Separations that ask for fewer seconds in this run. */
+  readonly relax: readonly { readonly ruleId: string; readonly seconds: number }[];
+  readonly rulesOff: string[];
+}
+
 /** Starts generation; its progress is seen among the jobs. */
 @Injectable({ providedIn: 'root' })
 export class GenerateRuns {
@@ -15,21 +31,12 @@ export class GenerateRuns {
   private readonly store = inject(Store);
   private readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
 
-  async start(
-    from: string,
-    days: number,
-    only: 'all' | 'open',
-    more: {
-      readonly hours?: readonly number[];
-      readonly answers?: Record<string, string>;
-      readonly replaceByHand?: true;
-      readonly rulesOff?: string[];
-    } = {},
-  ): Promise<JobView | null> {
+  async start(from: string, days: number, only: 'all' | 'open', more: Partial<RunMore> = {}): Promise<JobView | null> {
     // What was changed a moment ago counts.
     await this.changes.idle();
     try {
       const seed = Math.floor(Math.random() * 4_294_967_296);
+      // A seed that was named comes after this one and takes its place.
       return await this.api.generate({ stationId: this.stationId()! }, { from, days, only, seed, ...more });
     } catch (error) {
       this.changes.tell(error);

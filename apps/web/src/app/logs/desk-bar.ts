@@ -1,0 +1,62 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Choice } from '../shared/ui/choice';
+import { Icon } from '../shared/ui/icon';
+import { plural } from '../shared/text/plural';
+import { CategoryChooser } from '../shared/ui/category-chooser';
+import { NO_FILTER, SHOWN_ENTRIES, type ShownEntries } from './desk-filter';
+import { LogDesk } from './log-desk.store';
+
+/** What of the log is shown, and the tag family of the flow line; what is done to several entries where these are chosen. */
+@Component({
+  selector: 'f-desk-bar',
+  imports: [ButtonDirective, InputText, Choice, Icon, CategoryChooser],
+  templateUrl: './desk-bar.html',
+  styleUrl: './desk-bar.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DeskBar {
+  protected readonly desk = inject(LogDesk);
+  /** Something was done to what is chosen: the list is to have the focus again. */
+  readonly done = output<void>();
+  protected readonly shown = SHOWN_ENTRIES;
+  protected readonly flows = computed(() => this.desk.families().map(({ name }) => ({ value: name, label: name })));
+  protected readonly entries = computed(() => this.desk.rows().filter(({ kind }) => kind === 'entry').length);
+  protected readonly allCollapsed = computed(() => this.desk.collapsed().length > 0);
+  protected readonly chosen = computed(() => plural(this.desk.pickedRows().length, 'entry', 'entries'));
+
+  /** What is done to several entries at once. */
+  protected readonly acts = [
+    { icon: 'lock', words: 'Lock or unlock', keys: 'l', run: (): void => this.desk.toggleLock() },
+    { icon: 'close', words: 'Open the slots', keys: 'Delete', run: (): void => this.desk.openSlot() },
+    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.desk.move(-1) },
+    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.desk.move(1) },
+    { icon: 'copy', words: 'Copy', keys: 'Ctrl C', run: (): void => void this.desk.copy() },
+    { icon: 'cut', words: 'Cut', keys: 'Ctrl X', run: (): void => this.cut() },
+    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.desk.remove() },
+  ] as const;
+
+  protected act(run: () => void): void {
+    run();
+    this.done.emit();
+  }
+
+  protected setShow(value: string): void {
+    this.desk.setFilter({ show: value as ShownEntries });
+  }
+
+  protected clear(): void {
+    this.desk.setFilter(NO_FILTER);
+  }
+
+  protected drawFrom(categoryId: string): void {
+    this.desk.drawFrom(categoryId);
+    this.done.emit();
+  }
+
+  private cut(): void {
+    this.desk.copy();
+    this.desk.remove();
+  }
+}
