@@ -19,7 +19,8 @@ const song = (id: string, title: string, artist = 'Ada') =>
     introMs: null,
     segueMs: null,
     hasFile: true,
-    tempo: null,
+    album: '',
+    tags: {},
   }) as const;
 const pick = (more: object = {}): LogEntry =>
   ({
@@ -60,12 +61,24 @@ const CANDIDATES = [
   },
 ];
 
-const open = (row: EntryRow, candidates: () => Promise<unknown> = async () => CANDIDATES) =>
+const NONE = { before: null, after: null };
+/** The engine of the desk, as a test says. */
+const engineOf = (more: object) => ({
+  candidates: async () => CANDIDATES,
+  items: async () => new Map([['s9', song('s9', 'Weir')]]),
+  mends: async () => ({ swaps: [], best: null }),
+  playsAround: async (_station: string, _log: unknown, items: unknown[]) =>
+    items.map(() => ({ item: NONE, artist: NONE })),
+  ...more,
+});
+const openWith = (row: EntryRow, engine: object, inputs: object = {}) =>
   openPage(
     EntryPanel,
-    { row, station: STATION, log: LOG, rules: {} },
-    { providers: [{ provide: DeskEngine, useValue: { candidates } }] },
+    { row, rows: [row], station: STATION, log: LOG, rules: {}, ...inputs },
+    { providers: [{ provide: DeskEngine, useValue: engineOf(engine) }] },
   );
+const open = (row: EntryRow, candidates: () => Promise<unknown> = async () => CANDIDATES) =>
+  openWith(row, { candidates });
 
 describe('what the desk tells of an entry', () => {
   it('is where it stands, who chose it, and what could stand instead', async () => {
@@ -147,5 +160,95 @@ describe('what the desk tells of an entry', () => {
       'Move down',
       'Remove',
     ]);
+  });
+
+  it('says when the song and its artist last and next play, with a warning where that is near', async () => {
+    const artist = {
+      id: 'artist',
+      shape: 'apart',
+      tag: 'main artist',
+      value: null,
+      amount: 3600,
+      strength: 'hard',
+      exceptions: [],
+      places: [],
+    };
+    const play = (itemId: string, minutes: number, entryId: string | null) => ({
+      itemId,
+      startMs: START + minutes * 60_000,
+      date: minutes < -1000 ? '2026-11-23' : '2026-11-24',
+      entryId,
+      showId: null,
+    });
+    const around = {
+      item: { before: play('s1', -1440, null), after: null },
+      artist: { before: play('s9', -20, 'p-9'), after: play('s9', 70, 'p-8') },
+    };
+    const page = await openWith(rowOf(pick()), { playsAround: async () => [around] }, { rules: { artist } });
+    const lines = page.all('f-entry-plays p').map((line) => line.textContent!.replace(/\s+/g, ' ').trim());
+    expect(lines).toEqual([
+      'last yesterday 18:00',
+      'last today 17:40 “Weir” only 17 min apart',
+      'next today 19:10 “Weir” near: 67 min apart',
+    ]);
+    expect(page.all('f-entry-plays a').map((link) => link.getAttribute('href'))).toEqual([
+      `/vale/logs/2026-11-23?at=${START - 86_400_000}`,
+      '/vale/logs/2026-11-24?entry=p-9',
+      '/vale/logs/2026-11-24?entry=p-8',
+    ]);
+  });
+
+  it('offers the swaps and the one edit that mend, and nothing where all is well', async () => {
+    const strained = rowOf(pick(), { strains: [{ ruleId: 'artist', strength: 'must', words: 'artist 42 of 60 min' }] });
+    const other = rowOf(pick({ id: 'p-2', itemId: 's2' }), { item: song('s2', 'Réalta'), startMs: START + 600_000 });
+    const mends = {
+      swaps: [{ withId: 'p-2', gain: { musts: 1, wishes: 0 } }],
+      best: { entryId: 'p-0', edit: { type: 'replace', itemId: 's9' }, fills: false, gain: { musts: 1, wishes: 0 } },
+    };
+    const page = await openWith(strained, { mends: async () => mends }, { rows: [strained, other] });
+    expect(page.text('f-entry-mends li')).toBe('18:10:00Réalta1 must kept again');
+    expect(page.text('f-entry-mends .best')).toContain('“Weir” in place of “Ember”, 18:00:00.');
+    await page.press('Do it');
+    page.find<HTMLElement>('f-entry-mends li button').click();
+    await page.settle();
+    expect(page.emitted).toEqual([
+      ['mend', mends.best],
+      ['swapWith', 'p-2'],
+    ]);
+    const well = await openWith(rowOf(pick()), { mends: async () => mends });
+    expect(well.text('f-entry-mends')).toBe('');
+  });
+
+  it('fixes a length that is typed, gives the item’s own back, and refuses what is none', async () => {
+    const page = await open(rowOf(pick()));
+    await page.type('#entry-length', '2:30');
+    await page.type('#entry-length', 'soon');
+    expect(page.text('.length-field')).toContain('Write a length like 3:20.');
+    expect(page.emitted).toEqual([['fixLength', 150_000]]);
+    const fixed = await open(rowOf(pick({ lengthMs: 150_000 })));
+    await fixed.type('#entry-length', '');
+    expect(fixed.emitted).toEqual([['fixLength', null]]);
+  });
+
+  it('puts the choice of the run first where it waits, with the plays of each artist, and loosens a rule for one run', async () => {
+    const run = {
+      state: 'open',
+      skipped: [],
+      decisions: [],
+      stop: { entryId: 'p-0', because: 'asked', suggested: 's3' },
+    };
+    const near = { itemId: 's9', startMs: START - 3_600_000, date: '2026-11-24', entryId: 'p-9', showId: null };
+    const around = async (_s: string, _l: unknown, items: unknown[]) =>
+      items.map(() => ({ item: NONE, artist: { before: near, after: null } }));
+    const waiting = await openWith(rowOf(pick({ itemId: null })), { playsAround: around }, { run });
+    expect(waiting.text('.chosen')).toBe('The run waits here for your choice.');
+    expect(waiting.text('.candidates li')).toContain('Harbour the run’s choice');
+    expect(waiting.text('.candidates .around')).toContain('17:00');
+    const ahead = await openWith(rowOf(pick({ id: 'p-5', itemId: null })), {}, { run });
+    expect(ahead.text('.chosen')).toBe('The run has not come to this slot yet.');
+    const open = { proof: 'proven', heldBackBy: [], relax: [{ ruleId: 'artist', seconds: 2400 }] };
+    const starved = await openWith(rowOf(pick({ itemId: null, open })), {});
+    await starved.press('Loosen it for one run');
+    expect(starved.emitted).toEqual([['relax', { ruleId: 'artist', seconds: 2400 }]]);
   });
 });

@@ -59,6 +59,7 @@ const SHOWN = 60;
   ],
   templateUrl: './entry-panel.html',
   styleUrl: './entry-panel.scss',
+  providers: [Listen],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class EntryPanel {
@@ -108,8 +109,8 @@ export class EntryPanel {
     const suggested = this.suggested();
     const candidates = this.candidates() ?? [];
     // What the run would take comes first.
-    const first = candidates.filter(({ itemId }) => itemId === suggested);
-    return [...first, ...candidates.filter(({ itemId }) => itemId !== suggested)].filter(({ item }) => {
+    const first = candidates.filter(({ item }) => item.id === suggested);
+    return [...first, ...candidates.filter(({ item }) => item.id !== suggested)].filter(({ item }) => {
       const text = foldText(`${item.title} ${item.artist}`);
       return words.every((word) => text.includes(word));
     });
@@ -148,7 +149,11 @@ export class EntryPanel {
     let last = '';
     effect(() => {
       const id = this.row().id;
-      if (id !== last) untracked(() => this.wanted.set(''));
+      if (id !== last)
+        untracked(() => {
+          this.wanted.set('');
+          this.listen.stop();
+        });
       last = id;
     });
   }

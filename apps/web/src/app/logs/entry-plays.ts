@@ -20,7 +20,7 @@ import { askedApart, playLine, type PlayLine } from './play-words';
         <dd>
           @for (line of group.lines; track line.side) {
             <p>
-              <span class="quiet">{{ line.side }}</span>
+              <span class="quiet">{{ line.side + ' ' }}</span>
               <span class="what">
                 <a [routerLink]="line.link" [queryParams]="line.query">{{ line.when }}</a>
                 @if (line.title) {

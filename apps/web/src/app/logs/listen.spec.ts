@@ -45,7 +45,9 @@ describe('listening to a log', () => {
     });
     listen = TestBed.inject(Listen);
   });
-  afterEach(() => jest.useRealTimers());
+  afterEach(() => {
+    jest.useRealTimers();
+  });
 
   it('plays an entry from its beginning, and stops at the second press and at its end', async () => {
     await listen.entry(LONG);

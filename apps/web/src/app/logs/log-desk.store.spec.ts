@@ -46,7 +46,8 @@ const item = (id: string) => ({
   introMs: null,
   segueMs: null,
   hasFile: true,
-  tempo: null,
+  album: '',
+  tags: {},
 });
 
 /** The desk over a server that carries edits out. */
@@ -118,7 +119,7 @@ describe('the log desk', () => {
     ]);
     store.turnRule('artist', false);
     expect([store.tally().strained, store.ruleChoices()[0]!.on]).toEqual([0, false]);
-    store.generate(1, 'all');
+    void store.generate({ only: 'all' });
     await settle();
     expect(server.asked('generate')).toMatchObject([{ body: { from: '2026-11-24', rulesOff: ['artist'] } }]);
     store.turnRule('artist', true);
@@ -269,5 +270,88 @@ describe('the log desk', () => {
     events.next({ type: 'changed', stationId: 'vale', clientId: 'other', what: ['logs'], dataRevision: 3 });
     await settle(90);
     expect(server.asked('log')).toHaveLength(2);
+  });
+
+  it('does to several entries what it does to one, as one edit', async () => {
+    const { store, edits, settle } = await desk();
+    store.choose('a-0');
+    store.pickTo('c-0');
+    expect(store.pickedRows().map(({ id }) => id)).toEqual(['a-0', 'b-0', 'c-0']);
+    store.toggleLock();
+    store.openSlot();
+    await settle();
+    expect(edits()).toMatchObject([
+      {
+        type: 'batch',
+        edits: [
+          { entryId: 'a-0', locked: true },
+          { entryId: 'b-0', locked: true },
+        ],
+      },
+    ]);
+    store.toggleLock();
+    store.pickAlso('b-0');
+    expect(store.pickedRows().map(({ id }) => id)).toEqual(['a-0', 'c-0']);
+    store.move(1);
+    await settle();
+    expect(store.allRows().flatMap((row) => (row.kind === 'entry' ? [row.id] : []))).toEqual([
+      'b-0',
+      'a-0',
+      'c-0',
+      'a-60',
+      'b-60',
+    ]);
+    store.moveTo({ hourIndex: 0, beforeId: 'b-0' });
+    store.remove();
+    await settle();
+    expect(store.allRows().flatMap((row) => (row.kind === 'entry' ? [row.id] : []))).toEqual(['b-0', 'a-60', 'b-60']);
+    expect(store.pickedRows()).toEqual([]);
+    store.choose('b-0');
+    expect(store.chosen()!.id).toBe('b-0');
+  });
+
+  it('cuts and pastes into another day, puts items and notes in, and draws from another category', async () => {
+    const { store, edits, settle } = await desk();
+    store.choose('a-0');
+    expect([store.paste(), store.copy()]).toEqual([0, 1]);
+    await store.openDay('vale', '2026-11-25');
+    store.choose('b-60');
+    expect(store.paste()).toBe(1);
+    store.insert(item('s9') as never);
+    expect(store.chosen()).toMatchObject({ item: { title: 'S9' }, entry: { kind: 'item' } });
+    store.insertNote('Fair at noon');
+    store.choose('b-0');
+    store.drawFrom('fresh');
+    store.fixLength(60_000);
+    await settle();
+    expect(edits().map(({ type }) => type)).toEqual(['insert', 'insert', 'insert', 'batch']);
+    store.choose('a-0');
+    store.fixLength(60_000);
+    store.swapWith('b-60');
+    store.carryOut('b-60', { type: 'replace', itemId: 's2' });
+    await settle();
+    expect(
+      edits()
+        .slice(4)
+        .map(({ type }) => type),
+    ).toEqual(['length', 'swap', 'replace']);
+  });
+
+  it('shows what is to be reviewed alone, hides hours, and opens the hour of the next matter', async () => {
+    const { store } = await desk();
+    store.setFilter({ show: 'matters' });
+    expect(store.rows().map(({ id }) => id)).toEqual(['hour-0', 'c-0', 'hour-1', 'b-60']);
+    expect(store.tally().slots).toBe(5);
+    store.setFilter({ show: 'all' });
+    store.turnAllHours();
+    expect(store.rows().map(({ kind }) => kind)).toEqual(['hour', 'hour']);
+    expect(store.nextMatter()!.id).toBe('c-0');
+    expect(store.collapsed()).toEqual([1]);
+    store.turnHour(0);
+    store.turnAllHours();
+    expect(store.collapsed()).toEqual([]);
+    store.show('print');
+    store.show('print');
+    expect(store.side()).toBe('entry');
   });
 });

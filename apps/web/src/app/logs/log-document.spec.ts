@@ -98,7 +98,10 @@ describe('the log of the desk', () => {
     server.change(replace('b-0', 'theirs'));
     document.edit(replace('b-0', 'mine'));
     await settled();
-    expect([entry('b-0').itemId, told]).toEqual(['theirs', ['Somebody else changed this log.']]);
+    expect([entry('b-0').itemId, told]).toEqual([
+      'theirs',
+      ['Somebody else changed this entry first: something else stands there now. Your change was not made.'],
+    ]);
   });
 
   it('takes over what somebody else did from what the event tells', () => {

@@ -145,7 +145,8 @@ export class LogDocument {
     if (!view || !entry) return error;
     const itemId = itemOf(entry);
     const title = itemId === null ? null : view.items.find((item) => item.id === itemId)?.title;
-    const now = title ? `“${title}” stands there now` : 'the slot is open now';
+    const now =
+      itemId === null ? 'the slot is open now' : `${title ? `“${title}”` : 'something else'} stands there now`;
     return new ApiError(
       'CONFLICT',
       `Somebody else changed this entry first: ${now}. Your change was not made.`,

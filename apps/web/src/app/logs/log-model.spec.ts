@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
 import { ruleNames, type LogEntry } from '@fuller/core';
-import { isMatter, logRows, strainWords, type EntryRow } from './log-model';
+import { type EntryRow, flowOf, isMatter, logRows, strainWords } from './log-model';
 import { placeWords } from './place-words';
 
 const rule: RuleRow = {
@@ -38,10 +38,12 @@ const item = (id: string, tempo: number | null) => ({
   id,
   title: id,
   artist: '',
+  album: '',
   kind: 'song',
   durationMs: 180_000,
   introMs: null,
-  tempo,
+  segueMs: null,
+  tags: tempo === null ? {} : { tempo: [String(tempo)] },
   hasFile: true,
 });
 const view = {
@@ -71,7 +73,8 @@ const view = {
 } as unknown as LogView;
 
 describe('the rows of the log desk', () => {
-  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule }, dayparts: [], words });
+  const flow = { name: 'tempo', values: ['1', '2', '3', '4', '5'] };
+  const { rows } = logRows(view, { categories: { gold: category }, rules: { r: rule }, dayparts: [], words, flow });
   const entry = (id: string): EntryRow => rows.find((row) => row.id === id) as EntryRow;
 
   it('begin an hour with its heading, its open slots and its strains', () => {
@@ -106,9 +109,12 @@ describe('the rows of the log desk', () => {
     expect(rows.filter(isMatter).map((row) => row.id)).toEqual(['b-0', 'c-0']);
   });
 
-  it('draw the flow from song to song, over what has no tempo', () => {
-    expect(entry('a-0').flow).toEqual({ from: null, at: 1, to: 5 });
-    expect(entry('n-0').flow).toEqual({ from: 1, at: null, to: 5 });
+  it('draw the flow from song to song, over what has no value of the family', () => {
+    expect(entry('a-0').flow).toEqual({ from: null, at: 0, to: 1 });
+    expect(entry('n-0').flow).toEqual({ from: 0, at: null, to: 1 });
+    expect(flowOf(null, flow)).toBeNull();
+    expect(flowOf({ ...view.items[0]!, tags: { tempo: ['none such'] } }, flow)).toBeNull();
+    expect(flowOf({ ...view.items[0]!, tags: { mood: ['calm'] } }, { name: 'mood', values: ['calm'] })).toBe(0.5);
   });
 
   it('tell how much a hard start cuts off, and leave out what was left out', () => {

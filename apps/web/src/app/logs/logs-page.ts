@@ -40,7 +40,6 @@ import { EntryPanel } from './entry-panel';
 import { flowPath, flowX } from './flow-line';
 import { DeskRules } from './desk-rules';
 import { GeneratePanel, type RunRequest } from './generate-panel';
-import { Listen } from './listen';
 import { LogCompareView } from './log-compare';
 import { LogCompare } from './log-compare.store';
 import { LogDesk } from './log-desk.store';
@@ -86,7 +85,7 @@ const MOST_FRAMES = 120;
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine, LogDocument, LogDesk, LogCompare, AttendedDesk, Listen, Presence],
+  providers: [DeskEngine, LogDocument, LogDesk, LogCompare, AttendedDesk, Presence],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
@@ -94,7 +93,6 @@ export class LogsPage {
   protected readonly attended = inject(AttendedDesk);
   protected readonly compare = inject(LogCompare);
   protected readonly presence = inject(Presence);
-  private readonly listen = inject(Listen);
   private readonly panel = viewChild(EntryPanel);
   private readonly router = inject(Router);
   private readonly looks = inject(Looks);
@@ -146,7 +144,6 @@ export class LogsPage {
     effect(() => {
       const [stationId, date, entryId] = [this.stationId(), this.date(), this.desk.activeId()];
       untracked(() => {
-        this.listen.stop();
         if (date) this.presence.at(stationId, date, entryId);
       });
     });

@@ -156,6 +156,7 @@ export function openPlace<T>(store: Type<T>, setting: Setting = {}): Place<T> {
 /** What a person sees of a page and does to it. */
 export interface Page extends Omit<Place<unknown>, 'store'> {
   readonly host: HTMLElement;
+  readonly component: unknown;
   /** What it has told its parent, by the name of the output. */
   readonly emitted: readonly (readonly [output: string, value: unknown])[];
   /** Another value of an input. */
@@ -202,6 +203,7 @@ export async function openPage(
     return found;
   };
   return {
+    component: fixture.componentInstance,
     ...place,
     host,
     emitted,
