@@ -56,7 +56,8 @@ describe('a day, from nothing to the player', () => {
     await desk.press('ArrowDown', 'Delete');
     await desk.sees('.matters', '1 open');
     await desk.press('ArrowUp');
-    await desk.click('Generate again');
+    await desk.click('Generate …', '.place-head');
+    await desk.clickOn('f-generate-panel .acts button');
     await desk.sees('.place-head', 'nothing to review');
     expect(await desk.text('.entry.active .title')).toBe(locked);
     await desk.sees('f-entry-panel', 'Locked: unlock it');
@@ -154,8 +155,9 @@ describe('a day, from nothing to the player', () => {
 
   stage.act('shows a week’s run with progress, and nothing of it stays when it is cancelled', async (desk) => {
     await desk.goto(`/osier-vale/logs/${addDays(today(), 12)}`);
-    await desk.clickOn('button[aria-label="More days"]');
-    await desk.click('Generate seven days from here');
+    await desk.click('Generate …', '.place-head');
+    await desk.click('Seven days', 'f-generate-panel');
+    await desk.clickOn('f-generate-panel .acts button');
     await desk.sees('.place-head', 'Generating');
     await desk.click('Cancel', '.place-head');
     await desk.sees('p-toast', 'Cancelled; nothing was written.');

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import type { LogRun } from '@fuller/contracts';
 import { formatLocalDateTime } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
+import { plural } from '../shared/text/plural';
 import { LogDesk } from './log-desk.store';
 
 /** The rules that are looked at on the desk, whether a better log could be had under them, and what runs were asked for. */
@@ -15,6 +17,22 @@ import { LogDesk } from './log-desk.store';
 })
 export class DeskRules {
   protected readonly desk = inject(LogDesk);
+
+  /** What a run filled. */
+  protected scope({ only, hours, categories, decisions }: LogRun): string {
+    const inHours = hours?.length ? ` in ${plural(hours.length, 'hour')}` : '';
+    const filled = {
+      all: 'The whole day',
+      open: 'Open slots',
+      hours: plural(hours?.length ?? 0, 'hour'),
+      categories: `${(categories ?? []).join(', ')}${inHours}`,
+    }[only];
+    return decisions === null ? filled : `${filled}, attended`;
+  }
+
+  protected answers({ answers }: LogRun): string[] {
+    return Object.entries(answers).map(([question, answer]) => `${question} ${answer}`);
+  }
 
   /** When a run was, on the station's clock. */
   protected runTime(atMs: number): string {

@@ -139,13 +139,25 @@ describe('what the desk tells of an entry', () => {
     expect(page.emitted).toEqual([
       ['lock', true],
       ['replace', null],
-      ['noted', 'For Maeve'],
+      ['noted', { entryId: 'p-0', note: 'For Maeve' }],
     ]);
     const locked = await open(rowOf(pick({ locked: true })));
     expect(locked.text()).toContain('Locked: unlock it to put something else here.');
     expect(locked.find<HTMLButtonElement>('.acts button:nth-child(2)').disabled).toBe(true);
     await locked.press('Unlock');
     expect(locked.emitted).toEqual([['lock', false]]);
+  });
+
+  it('keeps a note on the entry it was begun for, though another is chosen when the field is left', async () => {
+    const page = await open(rowOf(pick()));
+    const field = page.find<HTMLTextAreaElement>('#entry-note');
+    field.focus();
+    field.value = 'Mine';
+    await page.set('row', rowOf(pick({ id: 'p-60', note: 'Other' })));
+    field.value = 'Mine';
+    field.dispatchEvent(new Event('blur'));
+    await page.settle();
+    expect(page.emitted).toEqual([['noted', { entryId: 'p-0', note: 'Mine' }]]);
   });
 
   it('says why candidates cannot be told, and offers none for what is no pick', async () => {
@@ -224,10 +236,10 @@ describe('what the desk tells of an entry', () => {
     await page.type('#entry-length', '2:30');
     await page.type('#entry-length', 'soon');
     expect(page.text('.length-field')).toContain('Write a length like 3:20.');
-    expect(page.emitted).toEqual([['fixLength', 150_000]]);
+    expect(page.emitted).toEqual([['fixLength', { entryId: 'p-0', durationMs: 150_000 }]]);
     const fixed = await open(rowOf(pick({ lengthMs: 150_000 })));
     await fixed.type('#entry-length', '');
-    expect(fixed.emitted).toEqual([['fixLength', null]]);
+    expect(fixed.emitted).toEqual([['fixLength', { entryId: 'p-0', durationMs: null }]]);
   });
 
   it('puts the choice of the run first where it waits, with the plays of each artist, and loosens a rule for one run', async () => {
@@ -242,7 +254,7 @@ describe('what the desk tells of an entry', () => {
       items.map(() => ({ item: NONE, artist: { before: near, after: null } }));
     const waiting = await openWith(rowOf(pick({ itemId: null })), { playsAround: around }, { run });
     expect(waiting.text('.chosen')).toBe('The run waits here for your choice.');
-    expect(waiting.text('.candidates li')).toContain('Harbour the run’s choice');
+    expect(waiting.text('.candidates li')).toMatch(/^Harbour.*Ada, the run’s choice/);
     expect(waiting.text('.candidates .around')).toContain('17:00');
     const ahead = await openWith(rowOf(pick({ id: 'p-5', itemId: null })), {}, { run });
     expect(ahead.text('.chosen')).toBe('The run has not come to this slot yet.');

@@ -78,7 +78,9 @@ export class EntryPanel {
   readonly swap = output<void>();
   readonly move = output<1 | -1>();
   readonly remove = output<void>();
-  readonly noted = output<string>();
+  readonly noted = output<{ readonly entryId: string; readonly note: string }>();
+  /** A field was left by a key: the list is to have the focus again. */
+  readonly left = output<void>();
   /** Every row of the log, for what is said of other entries. */
   readonly rows = input.required<readonly LogRow[]>();
   /** The attended run over the log: what it waits at; null where there is none. */
@@ -95,7 +97,7 @@ export class EntryPanel {
   readonly swapWith = output<string>();
   readonly mend = output<LogMend>();
   /** A length of its own, milliseconds; null for its item's. */
-  readonly fixLength = output<number | null>();
+  readonly fixLength = output<{ readonly entryId: string; readonly durationMs: number | null }>();
   /** A separation that is to ask less in a run over the open slots. */
   readonly relax = output<{ readonly ruleId: string; readonly seconds: number }>();
   protected readonly listen = inject(Listen);
@@ -251,11 +253,7 @@ export class EntryPanel {
   }
 
   /** The length a person fixed; null where the entry has that of its item. */
-  protected readonly ownLength = computed(() => {
-    const { entry } = this.row();
-    if (entry.kind === 'break') return entry.durationMs;
-    return entry.kind === 'note' ? null : (entry.lengthMs ?? null);
-  });
+  protected readonly ownLength = computed(() => ownLengthOf(this.row().entry));
   protected readonly hasLength = computed(() => {
     const { entry } = this.row();
     return entry.kind === 'break' || (entry.kind !== 'note' && entry.itemId !== null && !entry.out);
@@ -263,13 +261,15 @@ export class EntryPanel {
 
   /** Keeps a length that was typed; why not, where it is none. An empty field gives the item’s own back. */
   protected readonly keepLength = async (text: string): Promise<string | null> => {
-    if (text === '' && this.row().entry.kind !== 'break') {
-      if (this.ownLength() !== null) this.fixLength.emit(null);
+    const { id: entryId, entry, durationMs } = this.begunFor ?? this.row();
+    const own = ownLengthOf(entry);
+    if (text === '' && entry.kind !== 'break') {
+      if (own !== null) this.fixLength.emit({ entryId, durationMs: null });
       return null;
     }
     const read = parseDuration(text);
     if (read === null) return 'Write a length like 3:20.';
-    if (read !== this.row().durationMs || this.ownLength() !== null) this.fixLength.emit(read);
+    if (read !== durationMs || own !== null) this.fixLength.emit({ entryId, durationMs: read });
     return null;
   };
 
@@ -292,8 +292,16 @@ export class EntryPanel {
     return rule ? `It could be filled if the same ${rule.tag} were kept ${formatSpan(seconds)} apart.` : '';
   }
 
+  /** The entry a field was begun for: another may be chosen by the time it is left. */
+  private begunFor: EntryRow | null = null;
+
+  protected beginField(): void {
+    this.begunFor = this.row();
+  }
+
   protected keepNote(note: string): void {
-    if (note !== this.row().entry.note) this.noted.emit(note);
+    const { id: entryId, entry } = this.begunFor ?? this.row();
+    if (note !== entry.note) this.noted.emit({ entryId, note });
   }
 
   protected takeFirst(): void {
@@ -347,4 +355,9 @@ export class EntryPanel {
       ? `${rested}, again ${whenText(next, this.station().timeZone, this.log().date).replace('today ', '')}`
       : rested;
   }
+}
+
+function ownLengthOf(entry: LogEntry): number | null {
+  if (entry.kind === 'break') return entry.durationMs;
+  return entry.kind === 'note' ? null : (entry.lengthMs ?? null);
 }

@@ -129,7 +129,7 @@ describe('setting up a run', () => {
         revision: 7,
       },
     ]);
-    expect(shown).toEqual(['entry']);
+    expect([shown, page.emitted]).toEqual([[], [['begun', undefined]]]);
   });
 
   it('offers only the whole day where there is no log, and stays where a run was refused', async () => {

@@ -75,6 +75,8 @@ export class GeneratePanel {
   private readonly store = inject(Store);
   readonly stationId = input.required<string>();
   readonly date = input.required<string>();
+  /** An attended run has begun. */
+  readonly begun = output<void>();
   /** A straight run is to begin: written at once, or shown first. */
   readonly run = output<{ readonly request: RunRequest; readonly preview: boolean }>();
 
@@ -184,6 +186,6 @@ export class GeneratePanel {
       answers: { ...this.answers() },
       revision: this.desk.view()?.revision ?? null,
     });
-    if (begun) this.desk.show('entry');
+    if (begun) this.begun.emit();
   }
 }

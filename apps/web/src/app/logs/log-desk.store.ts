@@ -338,8 +338,7 @@ export const LogDesk = signalStore(
         const entryId = store.chosen()?.id;
         if (entryId !== undefined) document.edit({ type: 'lock', entryId, locked });
       },
-      note(note: string): void {
-        const entryId = store.chosen()?.id;
+      note(note: string, entryId = store.chosen()?.id): void {
         if (entryId !== undefined) document.edit({ type: 'note', entryId, note });
       },
       /** What a key does is done to what is chosen when it is pressed, as it then looks. */
@@ -456,9 +455,8 @@ export const LogDesk = signalStore(
         editAll(categoryEdits(targets(), categoryId, log));
         patchState(store, { picked: [], anchorId: null });
       },
-      /** Gives the chosen entry a length of its own, milliseconds; null gives its item's back. */
-      fixLength(durationMs: number | null): void {
-        const entryId = store.chosen()?.id;
+      /** Gives an entry, the chosen one where none is named, a length of its own, milliseconds; null gives its item's back. */
+      fixLength(durationMs: number | null, entryId = store.chosen()?.id): void {
         if (entryId !== undefined) document.edit({ type: 'length', entryId, durationMs });
       },
       /** Swaps the chosen slot with another one. */

@@ -18,6 +18,8 @@ type LogEvent = Extract<Announcement, { type: 'log' }>;
 /** Logs of so many days on either side can change what strains this one. */
 const REACH_DAYS = 28;
 const DAY_MS = 86_400_000;
+/** Where others go on changing the log, an edit is tried again so often. */
+const MOST_TRIES = 20;
 
 /**
  * The log of a day as the desk shows it: what the server has, with the edits on their way to it on top. Edits are sent
@@ -124,11 +126,11 @@ export class LogDocument {
             [...touchedEntries(byHand(edit as LogHandEdit))].map((id) => findEntry(of.log as DailyLog, id)),
           );
         // Somebody else changed the log; where they left what it touches alone, the edit still means what it did.
-        if (tries === 1 && error instanceof ApiError && error.code === 'CONFLICT' && (await this.reload())) {
+        if (tries < MOST_TRIES && error instanceof ApiError && error.code === 'CONFLICT' && (await this.reload())) {
           const now = this.confirmed();
           if (now && touched(now) === touched(view)) continue;
         }
-        this.changes.tell(tries === 1 ? this.told(error, edit) : error);
+        this.changes.tell(this.told(error, edit));
         this.drop(edit);
         await this.reload();
         return;

@@ -151,7 +151,10 @@ export class LogsPage {
       const stop = this.attended.stop();
       untracked(() => {
         if (stop) this.go(stop.entryId);
-        setTimeout(() => this.showChosen());
+        setTimeout(() => {
+          this.showChosen();
+          if (stop && document.activeElement === document.body) this.focusList();
+        });
       });
     });
     reloadOn(['logs'], () => this.attended.reload());
@@ -262,9 +265,9 @@ export class LogsPage {
     ArrowLeft: () => this.goDay(-1),
     ArrowRight: () => this.goDay(1),
     n: () => this.nextMatter(),
-    Enter: (event) => this.focusOn(event, '.candidates button:not(:disabled)'),
-    m: (event) => this.focusOn(event, '#entry-note'),
-    f: (event) => this.focusOn(event, '#desk-find'),
+    Enter: (event) => void this.focusOn(event, '.candidates button:not(:disabled)'),
+    m: (event) => void this.focusOn(event, '#entry-note'),
+    f: (event) => void this.focusOn(event, '#desk-find'),
     l: () => this.desk.toggleLock(),
     s: () => this.desk.swap(),
     i: (event) => this.openAdd(event),
@@ -432,9 +435,15 @@ export class LogsPage {
     this.show(this.desk.active(), true);
   }
 
-  private focusOn(event: Event, selector: string): void {
+  /** Candidates may still be on their way when the key is pressed. */
+  private async focusOn(event: Event, selector: string): Promise<void> {
     event.preventDefault();
-    this.host.nativeElement.querySelector<HTMLElement>(selector)?.focus();
+    const id = this.desk.activeId();
+    for (let frame = 0; frame < MOST_FRAMES && this.desk.activeId() === id; frame++) {
+      const found = this.host.nativeElement.querySelector<HTMLElement>(selector);
+      if (found) return found.focus();
+      await new Promise((resolve) => setTimeout(resolve, FRAME_MS));
+    }
   }
 
   /** Puts an item into the chosen slot; where an attended run waits there, that is its decision. */
@@ -444,6 +453,11 @@ export class LogsPage {
       void this.attended.step({ do: 'take', itemId, rulesOff: [...this.desk.rulesOff()] });
     else this.desk.replace(itemId);
     this.focusList();
+  }
+
+  /** Once the field that was left has kept its text. */
+  protected backToList(): void {
+    setTimeout(() => this.focusList());
   }
 
   protected focusList(): void {

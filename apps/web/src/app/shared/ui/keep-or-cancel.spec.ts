@@ -6,6 +6,7 @@ import { KeepOrCancel } from './keep-or-cancel';
 @Component({
   imports: [KeepOrCancel],
   template: `<input #kept="kept" [fKeepOrCancel]="keep" [value]="name()" />
+    <textarea [fKeepOrCancel]="keep"></textarea>
     <p>{{ kept.refused() }}</p>`,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -49,6 +50,21 @@ describe('a field that is kept when it is left', () => {
     await settle();
     expect(host.sent).toEqual(['Silver']);
     expect(document.activeElement).not.toBe(field);
+  });
+
+  it('keeps several lines with Ctrl and Enter, as Enter alone begins another line', async () => {
+    const { fixture, settle, host } = open();
+    const area = (fixture.nativeElement as HTMLElement).querySelector('textarea')!;
+    area.focus();
+    area.value = 'Two\nlines';
+    const enter = (ctrlKey: boolean) =>
+      area.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', ctrlKey, cancelable: true }));
+    enter(false);
+    await settle();
+    expect([document.activeElement === area, host.sent]).toEqual([true, []]);
+    enter(true);
+    await settle();
+    expect([document.activeElement === area, host.sent]).toEqual([false, ['Two\nlines']]);
   });
 
   it('leaves what was refused in the field, marked, with the reason, until it is put right or given up', async () => {

@@ -14,6 +14,7 @@ export type KeepText = (text: string) => Promise<string | null>;
     '(focus)': 'begin()',
     '(input)': 'refused.set(null)',
     '(keydown.enter)': 'leave($event)',
+    '(keydown.control.enter)': 'leave($event)',
     '(keydown.escape)': 'cancel($event)',
     '(blur)': 'keep()',
     '[attr.aria-invalid]': 'refused() ? true : null',
