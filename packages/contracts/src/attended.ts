@@ -24,8 +24,11 @@ export const BeginAttended = v.strictObject({
   revision: v.nullable(Revision),
 });
 
-/** Why an attended run stands still: nothing may go there, the person wanted to be asked, or a rule would be broken. */
-export const STOP_REASONS = ['no candidate', 'asked', 'rule'] as const;
+/**
+ * Why an attended run stands still: nothing may go there, it would leave the slot open for the sake of later ones, the
+ * person wanted to be asked, or a rule would be broken.
+ */
+export const STOP_REASONS = ['no candidate', 'left open', 'asked', 'rule'] as const;
 export const AttendedRun = v.object({
   id: Id,
   date: AirDate,

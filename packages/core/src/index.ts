@@ -164,7 +164,7 @@ export type { StationData, StationPlay } from './station/station-data.js';
 export { StationModel } from './station/station-model.js';
 export { generateDay } from './generate/generate-day.js';
 export { emptyDay, laidOutDay } from './generate/starting-log.js';
-export { fillToStop, type RunStop, type StopsAt } from './generate/attended.js';
+export { fillToStop, withReason, type RunStop, type StopsAt } from './generate/attended.js';
 export type { GenerateOptions } from './generate/generate-options.js';
 export { staleHours } from './generate/stale-hours.js';
 export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';

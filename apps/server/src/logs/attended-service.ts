@@ -7,6 +7,7 @@ import {
   lookUp,
   openSlots,
   StationModel,
+  withReason,
   type DailyLog,
   type RunStop,
   type Strain,
@@ -240,7 +241,9 @@ export class AttendedService {
     const plan = await this.planOf(run, row.revision);
     const skipped = new Set(run.decisions.flatMap(({ title, entryId }) => (title === null ? [entryId] : [])));
     const asks = { ...run.ask, rules: run.ask.rules.filter((id) => !run.rulesOff.includes(id)) };
-    const { log, stop } = fillToStop(before, plan.log, { asks, strains: plan.strains, skipped });
+    const filled = fillToStop(before, plan.log, { asks, strains: plan.strains, skipped });
+    const { log } = filled;
+    const stop = filled.stop && (await this.withReason(run, filled.stop, log));
     const judged = await logs.judge(stationId, log);
     let next: AttendedRunRecord = { ...run, stop, state: stop ? 'open' : 'done' };
     await store.write({ clientId, stationId, label: `Attended run over ${date}` }, async (changes) => {
@@ -259,6 +262,17 @@ export class AttendedService {
     const revision = (await logs.mustFind(stationId, date)).revision;
     this.plans.set(run.id, { ...plan, key: planKey(next, revision) });
     return next;
+  }
+
+  /** The stop with why nothing was planned for it, under the rules of the run. */
+  private async withReason(
+    { stationId, date, rulesOff }: AttendedRunRecord,
+    stop: RunStop,
+    log: DailyLog,
+  ): Promise<RunStop> {
+    const data = await this.parts.reader.data(stationId, date, { log });
+    const rules = data.rules.filter(({ id }) => !rulesOff.includes(id));
+    return withReason(stop, new StationModel({ ...data, rules }), log);
   }
 
   private async planOf(run: AttendedRunRecord, revision: number): Promise<Plan> {

@@ -4,7 +4,7 @@ import { allEntries, checkLog, findEntry, openSlots, slotsOf, type DailyLog } fr
 import { mustApply } from '../log/apply-edit.js';
 import { StationModel } from '../station/station-model.js';
 import { apart, DATE, ruleOf, smallStation, songs } from '../testing/small-station.js';
-import { fillToStop, type StopsAt } from './attended.js';
+import { fillToStop, withReason, type StopsAt } from './attended.js';
 import { generateDay } from './generate-day.js';
 import { emptyDay } from './starting-log.js';
 
@@ -41,6 +41,20 @@ describe('a run that fills down the day', () => {
     expect(stops).toEqual(open);
     expect(openSlots(log).map(({ id }) => id)).toEqual(open);
     expect(slotsOf(log).map(({ itemId }) => itemId)).toEqual(slotsOf(planned).map(({ itemId }) => itemId));
+  });
+
+  it('tells a slot where nothing may go from one that is left open for the sake of later ones', () => {
+    const model = new StationModel(data);
+    const first = fillToStop(empty, planned, { asks: ASK, strains: [], skipped: new Set() });
+    const { because } = withReason(first.stop!, model, first.log);
+    const free = new LogInspector(model, first.log)
+      .candidates(first.stop!.entryId)
+      .filter(({ breaks }) => breaks.length === 0);
+    expect(because).toBe(free.length > 0 ? 'left open' : 'no candidate');
+    // In the finished plan every later slot is taken, so there nothing may go any more.
+    expect(withReason(first.stop!, model, planned).because).toBe('no candidate');
+    const asked = { ...first.stop!, because: 'asked' as const };
+    expect(withReason(asked, model, first.log)).toBe(asked);
   });
 
   it('stops where a person wants to be asked: every slot, a category, a rule the choice would break', () => {

@@ -1,5 +1,6 @@
-import type { Strain } from '../judge/inspect-log.js';
+import { LogInspector, type Strain } from '../judge/inspect-log.js';
 import type { DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
+import type { StationModel } from '../station/station-model.js';
 
 /** Where a run that fills a day step by step stops, besides where nothing may go. */
 export interface StopsAt {
@@ -13,7 +14,8 @@ export interface StopsAt {
 /** The slot a run stops at. */
 export interface RunStop {
   readonly entryId: string;
-  readonly because: 'no candidate' | 'asked' | 'rule';
+  /** `left open`: candidates break nothing there, but each would leave a later slot without any. */
+  readonly because: 'no candidate' | 'left open' | 'asked' | 'rule';
   readonly ruleId: string | null;
   /** The item the run would take; null where there is none. */
   readonly suggested: string | null;
@@ -53,6 +55,16 @@ export function fillToStop(
     hours.push({ ...hour, entries });
   }
   return { log: { ...log, hours }, stop: null };
+}
+
+/** The stop with why nothing was planned for it: no candidate may go there, or later slots would be left without any. */
+export function withReason(stop: RunStop, model: StationModel, log: DailyLog): RunStop {
+  if (stop.because !== 'no candidate') return stop;
+  const musts = new Set(model.data.rules.flatMap(({ id, strength }) => (strength === 'hard' ? [id] : [])));
+  const isFree = new LogInspector(model, log)
+    .candidates(stop.entryId)
+    .some(({ breaks }) => !breaks.some(({ ruleId }) => musts.has(ruleId)));
+  return isFree ? { ...stop, because: 'left open' } : stop;
 }
 
 function stopAt(entry: LogEntry, was: LogEntry | undefined, asks: StopsAt, ruleId: string | null): RunStop | null {

@@ -24,24 +24,51 @@ export interface PlayPlace {
   readonly showId: string | null;
 }
 
-/** When what stands in a log played last and plays next: in the days before it, in the log itself, and in the next day's. */
-export class PlayNeighbours {
+/** Plays by item and by artist, in the order of time. */
+class PlayIndex {
   private readonly ofItem = new Map<string, StationPlay[]>();
   private readonly ofArtist = new Map<string, StationPlay[]>();
 
+  constructor(model: StationModel, plays: readonly StationPlay[]) {
+    for (const play of [...plays].sort((a, b) => a.startMs - b.startMs)) {
+      add(this.ofItem, play.itemId, play);
+      for (const artist of model.known.get(play.itemId)?.artistIds ?? []) add(this.ofArtist, artist, play);
+    }
+  }
+
+  around(itemId: string, artists: readonly string[], atMs: number): ItemNeighbours {
+    const byArtist = artists.map((artist) => nearest(this.ofArtist.get(artist) ?? [], atMs));
+    return {
+      item: nearest(this.ofItem.get(itemId) ?? [], atMs),
+      artist: byArtist.reduce(nearer, { before: null, after: null }),
+    };
+  }
+}
+
+/** Logs of one day are looked at among the same plays of the days about it. */
+const indexOfHistory = new WeakMap<
+  readonly StationPlay[],
+  { readonly nextLog: DailyLog | null; readonly index: PlayIndex }
+>();
+
+/** When what stands in a log played last and plays next: in the days before it, in the log itself, and in the next day's. */
+export class PlayNeighbours {
   private readonly showsOn = new Map<string, readonly { readonly startMs: number; readonly showId?: string }[]>();
+  private readonly own: PlayIndex;
+  private readonly others: PlayIndex;
 
   constructor(
     private readonly model: StationModel,
     private readonly log: DailyLog,
   ) {
-    const { history, nextLog } = model.data;
-    const plays = [...history, ...model.plays(log), ...(nextLog ? model.plays(nextLog) : [])];
-    plays.sort((a, b) => a.startMs - b.startMs);
-    for (const play of plays) {
-      add(this.ofItem, play.itemId, play);
-      for (const artist of model.known.get(play.itemId)?.artistIds ?? []) add(this.ofArtist, artist, play);
-    }
+    const { history, nextLog = null } = model.data;
+    this.own = new PlayIndex(model, model.plays(log));
+    const kept = indexOfHistory.get(history);
+    this.others =
+      kept?.nextLog === nextLog
+        ? kept.index
+        : new PlayIndex(model, [...history, ...(nextLog ? model.plays(nextLog) : [])]);
+    indexOfHistory.set(history, { nextLog, index: this.others });
   }
 
   /** Where a play stands. */
@@ -64,17 +91,16 @@ export class PlayNeighbours {
   /** Around an instant, UTC epoch milliseconds; a play that begins at that very instant is the one asked about. */
   around(itemId: string, atMs: number): ItemNeighbours {
     const artists = this.model.known.get(itemId)?.artistIds ?? [];
-    const each = artists.map((artist) => nearest(this.ofArtist.get(artist) ?? [], atMs));
-    const befores = each.flatMap(({ before }) => before ?? []);
-    const afters = each.flatMap(({ after }) => after ?? []);
-    return {
-      item: nearest(this.ofItem.get(itemId) ?? [], atMs),
-      artist: {
-        before: befores.reduce<StationPlay | null>((a, b) => (a && a.startMs >= b.startMs ? a : b), null),
-        after: afters.reduce<StationPlay | null>((a, b) => (a && a.startMs <= b.startMs ? a : b), null),
-      },
-    };
+    const [own, others] = [this.own, this.others].map((index) => index.around(itemId, artists, atMs));
+    return { item: nearer(own!.item, others!.item), artist: nearer(own!.artist, others!.artist) };
   }
+}
+
+/** Of two pairs the plays that are nearer on each side. */
+function nearer(a: Neighbours, b: Neighbours): Neighbours {
+  const later = !a.before || (b.before && b.before.startMs > a.before.startMs) ? b.before : a.before;
+  const sooner = !a.after || (b.after && b.after.startMs < a.after.startMs) ? b.after : a.after;
+  return { before: later, after: sooner };
 }
 
 function add(index: Map<string, StationPlay[]>, key: string, play: StationPlay): void {

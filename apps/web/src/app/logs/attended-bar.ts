@@ -49,7 +49,7 @@ import { LogDesk } from './log-desk.store';
         } @else {
           <button pButton size="small" type="button" (click)="goOn()">Go on</button>
         }
-        @if (run.stop?.because !== 'no candidate' && run.stop) {
+        @if (run.stop?.because === 'asked' || run.stop?.because === 'rule') {
           <button
             pButton
             size="small"
@@ -125,6 +125,8 @@ export class AttendedBar {
     const left = `${plural(run.left, 'slot')} left.`;
     if (because === 'no candidate')
       return `${at}: every candidate breaks a must. Choose one all the same, or skip. ${left}`;
+    if (because === 'left open')
+      return `${at}: the run would leave this slot open, so that later ones can be filled. Choose a song all the same, or skip. ${left}`;
     if (because === 'rule') return `${at}: the run would break “${this.words.sentence(ruleId ?? '')}”. ${left}`;
     return `${at}: your choice. ${left}`;
   });

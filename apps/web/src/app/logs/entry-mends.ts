@@ -13,6 +13,7 @@ import type { LogItem, Station } from '@fuller/contracts';
 import { formatAirTime, type DailyLog, type LogMend, type SwapPartner } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { plural } from '../shared/text/plural';
+import { LatestCall } from '../shared/latest-call';
 import { Icon } from '../shared/ui/icon';
 import { DeskEngine, type Mends } from './desk-engine';
 import { isOpen, type EntryRow, type LogRow } from './log-model';
@@ -103,6 +104,7 @@ const MOST_PARTNERS = 3;
 })
 export class EntryMends {
   private readonly engine = inject(DeskEngine);
+  private readonly calls = new LatestCall();
   readonly row = input.required<EntryRow>();
   readonly rows = input.required<readonly LogRow[]>();
   readonly log = input.required<DailyLog>();
@@ -121,7 +123,7 @@ export class EntryMends {
   constructor() {
     effect(() => {
       const [stationId, log, row, asked] = [this.station().id, this.log(), this.row(), this.isAsked()];
-      untracked(() => void this.load(stationId, log, row, asked));
+      untracked(() => void this.calls.run(() => this.load(stationId, log, row, asked)));
     });
   }
 

@@ -29,6 +29,7 @@ import { Store } from '@ngrx/store';
 import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
 import { Burr } from '../shared/ui/burr';
+import { LatestCall } from '../shared/latest-call';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
@@ -64,6 +65,7 @@ const SHOWN = 60;
 })
 export class EntryPanel {
   private readonly engine = inject(DeskEngine);
+  private readonly calls = new LatestCall();
   private readonly store = inject(Store);
   readonly row = input.required<EntryRow>();
   readonly station = input.required<Station>();
@@ -138,7 +140,7 @@ export class EntryPanel {
   constructor() {
     effect(() => {
       const [stationId, log, entry] = [this.station().id, this.log(), this.row().entry];
-      untracked(() => void this.load(stationId, log, entry));
+      untracked(() => void this.calls.run(() => this.load(stationId, log, entry)));
     });
     effect(() => {
       const [waits, shown, log, { startMs }] = [this.waits(), this.shown(), this.log(), this.row()];

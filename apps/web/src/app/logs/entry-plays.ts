@@ -4,6 +4,7 @@ import type { LogItem, Station } from '@fuller/contracts';
 import type { DailyLog, Rule } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { LatestCall } from '../shared/latest-call';
 import { Icon } from '../shared/ui/icon';
 import { DeskEngine, type PlacedPlay, type PlaysAround } from './desk-engine';
 import type { EntryRow } from './log-model';
@@ -82,6 +83,7 @@ import { askedApart, playLine, type PlayLine } from './play-words';
 })
 export class EntryPlays {
   private readonly engine = inject(DeskEngine);
+  private readonly calls = new LatestCall();
   private readonly store = inject(Store);
   private readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
   readonly row = input.required<EntryRow>();
@@ -94,7 +96,7 @@ export class EntryPlays {
   constructor() {
     effect(() => {
       const [stationId, log, { item, startMs }] = [this.station().id, this.log(), this.row()];
-      untracked(() => void this.load(stationId, log, item?.id ?? null, startMs));
+      untracked(() => void this.calls.run(() => this.load(stationId, log, item?.id ?? null, startMs)));
     });
   }
 

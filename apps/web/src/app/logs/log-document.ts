@@ -11,6 +11,7 @@ import {
   type LogHandEdit,
 } from '@fuller/core';
 import { Api, ApiError, CLIENT_ID } from '../shared/api/api';
+import { LatestCall } from '../shared/latest-call';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
 
@@ -39,6 +40,7 @@ export class LogDocument {
   private readonly more = signal<readonly LogItem[]>([]);
   private readonly foreseen = signal<{ readonly log: unknown; readonly strains: LogView['strains'] } | null>(null);
   private sending = false;
+  private readonly judging = new LatestCall();
 
   readonly state = signal<'loading' | 'none' | 'ready' | 'failed'>('loading');
   readonly message = signal('');
@@ -95,7 +97,7 @@ export class LogDocument {
     if (!log || afterEdit(log, edit) === log) return;
     if (items.length > 0) this.more.update((more) => [...more, ...items]);
     this.waiting.update((edits) => [...edits, edit]);
-    void this.foresee(edit);
+    void this.judging.run(() => this.foresee());
     if (!this.sending) void this.changes.follow(this.send());
   }
 
@@ -174,13 +176,15 @@ export class LogDocument {
   }
 
   /** Judges what edits will make of the log; what the server answers takes its place. */
-  private async foresee(edit: HandEdit): Promise<void> {
+  private async foresee(): Promise<void> {
     const log = this.log();
     if (!log) return;
     try {
       const { strains, items } = await this.engine.judge(this.stationId, log);
-      const item = edit.type === 'replace' ? items.get(edit.itemId) : undefined;
-      if (item) this.more.update((more) => [...more, item]);
+      const known = new Set(this.more().map(({ id }) => id));
+      const put = this.waiting().flatMap((edit) => (edit.type === 'replace' ? (items.get(edit.itemId) ?? []) : []));
+      const added = put.filter(({ id }) => !known.has(id));
+      if (added.length > 0) this.more.update((more) => [...more, ...added]);
       this.foreseen.set({ log, strains });
     } catch {
       // The answer is on its way.

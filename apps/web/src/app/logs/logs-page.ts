@@ -324,13 +324,12 @@ export class LogsPage {
     this.show(this.desk.active());
   }
 
-  /** Something was put in: the list has the focus again. */
-  protected added(): void {
+  /** Something was put in, or a run has begun: the list has the focus again, once it is there. */
+  protected async added(): Promise<void> {
     this.desk.show('entry');
-    setTimeout(() => {
-      this.show(this.desk.active());
-      this.focusList();
-    });
+    await this.listed();
+    this.showChosen();
+    this.focusList();
   }
 
   /** The entry or hour a dragged entry is over. */

@@ -11,7 +11,7 @@ export interface OutlookWords {
 
 const VERDICTS: Readonly<Record<Outlook['state'], string>> = {
   best: 'Proven: no log of this day leaves fewer slots open or gives up fewer wishes.',
-  better: 'A better log was found. Generate again to get one; what was chosen by hand stays unless you replace it too.',
+  better: 'A better log was found. Generate to get one; what was chosen by hand stays unless you replace it too.',
   unknown: 'No better log was found. It is not proven that there is none.',
 };
 
