@@ -1,11 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { describe, expect } from '@jest/globals';
+import { addDays } from '@fuller/core';
 import type { Desk } from './support/fuller.js';
 import { scene } from './support/scene.js';
 
 const AXE = readFileSync(createRequire(`${process.cwd()}/e2e/`).resolve('axe-core/axe.min.js'), 'utf8');
 const stage = scene(0);
+
+const today = new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
 
 const SCREENS = {
   library: '/osier-vale/library?category=cat-g&item=item-m10150',
@@ -25,8 +28,56 @@ const SCREENS = {
   rules: '/osier-vale/rules',
   limits: '/osier-vale/rules/limits',
   logs: '/osier-vale/logs',
+  'week of logs': `/osier-vale/logs/${today}/week`,
+  'setting up a run': '/osier-vale/logs',
+  'several entries': '/osier-vale/logs',
+  versions: '/osier-vale/logs',
+  print: '/osier-vale/logs',
+  'adding an entry': '/osier-vale/logs',
+  'a preview': `/osier-vale/logs/${addDays(today, 2)}`,
+  'an attended run': `/osier-vale/logs/${addDays(today, 12)}`,
   'hand-over': '/osier-vale/hand-over',
   help: '/osier-vale/help/rotation',
+};
+
+const openMore =
+  (words: string) =>
+  async (desk: Desk): Promise<void> => {
+    await desk.clickOn('button[title="More"]');
+    await desk.sees('.menu', words);
+    await desk.page.$$eval(
+      '.menu button',
+      (buttons, text) => buttons.find((one) => one.textContent!.includes(text))!.click(),
+      words,
+    );
+  };
+const openRun = async (desk: Desk): Promise<void> => {
+  await desk.click('Generate …', '.place-head');
+  await desk.sees('f-generate-panel', 'Seed');
+};
+
+/** What is done on a screen before it is looked at. */
+const FIRST: Partial<Record<keyof typeof SCREENS, (desk: Desk) => Promise<void>>> = {
+  logs: (desk) => desk.press('n'),
+  'filtered library': (desk) => desk.click('Filter', '.filter-row'),
+  'setting up a run': openRun,
+  'several entries': (desk) => desk.press('Shift+ArrowDown', 'Shift+ArrowDown'),
+  versions: openMore('Versions'),
+  print: openMore('Print'),
+  'adding an entry': openMore('Add an entry'),
+  'a preview': async (desk) => {
+    await openRun(desk);
+    await desk.click('Preview first', 'f-generate-panel');
+    await desk.page.waitForSelector('f-log-compare .titles');
+  },
+  'an attended run': async (desk) => {
+    await openRun(desk);
+    await desk.clickOn('.manner label:nth-of-type(2) p-radiobutton input');
+    await desk.choose('p-select:has(#run-ask)', 'At every slot');
+    await desk.click('Begin', 'f-generate-panel');
+    await desk.sees('f-attended-bar', 'your choice');
+    await desk.sees('.candidates', 'the run’s choice');
+  },
 };
 
 interface Finding {
@@ -53,8 +104,7 @@ describe('a screen has nothing serious that axe finds, and fits a window of 1280
     stage.act(name, async (desk) => {
       await desk.page.evaluateOnNewDocument(() => localStorage.setItem('fuller.theme', 'light'));
       await desk.goto(address);
-      if (name === 'logs') await desk.press('n');
-      if (name === 'filtered library') await desk.click('Filter', '.filter-row');
+      await FIRST[name as keyof typeof SCREENS]?.(desk);
       await desk.page.waitForSelector('main');
       await new Promise((resolve) => setTimeout(resolve, 300));
       const { short, width } = await desk.page.$eval('main', (main) => ({

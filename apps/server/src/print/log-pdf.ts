@@ -165,9 +165,7 @@ function listTable(hour: PrintedHour, zone: string): Content {
     return [
       time(entry.startMs, zone),
       { text: entry.code, color: QUIET },
-      { stack: [{ text: entry.title, bold: true }, ...extras(entry)] },
-      { text: entry.artist },
-      { text: entry.album, color: QUIET },
+      ...titleCells(entry),
       length(entry.introMs),
       length(entry.durationMs),
     ];
@@ -191,6 +189,13 @@ function listTable(hour: PrintedHour, zone: string): Content {
       paddingRight: () => 3,
     },
   };
+}
+
+/** What has neither artist nor album has the width of all three. */
+function titleCells(entry: PrintedEntry): TableCell[] {
+  const stack: Content[] = [{ text: entry.title, bold: true }, ...extras(entry)];
+  if (!entry.artist && !entry.album) return [{ stack, colSpan: 3 }, {}, {}];
+  return [{ stack }, { text: entry.artist }, { text: entry.album, color: QUIET }];
 }
 
 function extras({ note, marks }: PrintedEntry): Content[] {

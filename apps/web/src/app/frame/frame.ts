@@ -126,7 +126,7 @@ export class Frame {
   private tellEnd(job: JobView): void {
     if (job.clientId !== CLIENT_ID || job.kind === 'dry run') return;
     if (job.state === 'failed') this.notices.fail(`${job.label}: ${job.message}`);
-    else this.notices.say(job.message ?? job.label);
+    else if (!isPreview(job)) this.notices.say(job.message ?? job.label);
     if (job.activityId)
       this.store.dispatch(undoActions.did({ change: { activityId: job.activityId, label: job.label } }));
   }
@@ -177,4 +177,9 @@ function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement && (target.isContentEditable || /^(?:input|textarea|select)$/i.test(target.tagName))
   );
+}
+
+/** A preview opens where it was asked for, and stands among the jobs until then. */
+function isPreview({ result }: JobView): boolean {
+  return result !== null && 'days' in result && result.preview === true;
 }

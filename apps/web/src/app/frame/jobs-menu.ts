@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import type { JobView } from '@fuller/contracts';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
@@ -19,7 +20,7 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
 /** Long work: what runs, how far it is, what came of it. */
 @Component({
   selector: 'f-jobs-menu',
-  imports: [ButtonDirective, Popover, ProgressBar, Icon],
+  imports: [RouterLink, ButtonDirective, Popover, ProgressBar, Icon],
   template: `<button
       pButton
       size="small"
@@ -52,6 +53,15 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
               </button>
             } @else if (job.message) {
               <span class="small" [class.error-text]="job.state === 'failed'">{{ job.message }}</span>
+            }
+            @if (previewDate(job); as date) {
+              <a
+                class="small"
+                [routerLink]="['/', job.stationId, 'logs', date]"
+                [queryParams]="{ preview: job.id }"
+                (click)="list.hide()"
+                >Show what it would change</a
+              >
             }
           </div>
         } @empty {
@@ -101,6 +111,12 @@ export class JobsMenu {
 
   protected percent(job: JobView): number {
     return Math.round(job.progress * 100);
+  }
+
+  /** The first day of a preview; null for other jobs. */
+  protected previewDate({ state, result }: JobView): string | null {
+    const isReady = state === 'done' && result !== null && 'days' in result && result.preview;
+    return isReady ? (result.days[0]?.date ?? null) : null;
   }
 
   protected words(job: JobView): string {

@@ -6,7 +6,7 @@ import {
   output,
   signal,
   viewChild,
-  ElementRef,
+  type ElementRef,
   afterNextRender,
 } from '@angular/core';
 import type { ItemRow } from '@fuller/contracts';
@@ -18,6 +18,7 @@ import { LatestAnswer } from '../shared/latest-answer';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { LogClipboard } from './log-clipboard';
+import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
 
 const SHOWN = 30;
@@ -132,6 +133,7 @@ const SHOWN = 30;
 export class AddEntry {
   private readonly api = inject(Api);
   private readonly desk = inject(LogDesk);
+  protected readonly edits = inject(DeskEdits);
   protected readonly clipboard = inject(LogClipboard);
   readonly stationId = input.required<string>();
   readonly added = output<void>();
@@ -178,17 +180,17 @@ export class AddEntry {
   protected add(row: ItemRow): void {
     const { id, title, artist, album, kind, durationMs, introMs, hasFile } = row;
     // What else is known of it comes with the answer.
-    this.desk.insert({ id, title, artist, album, kind, durationMs, introMs, hasFile, segueMs: null, tags: {} });
+    this.edits.insert({ id, title, artist, album, kind, durationMs, introMs, hasFile, segueMs: null, tags: {} });
     this.added.emit();
   }
 
   protected asNote(): void {
-    this.desk.insertNote(this.words().trim());
+    this.edits.insertNote(this.words().trim());
     this.added.emit();
   }
 
   protected paste(): void {
-    this.desk.paste();
+    this.edits.paste();
     this.added.emit();
   }
 

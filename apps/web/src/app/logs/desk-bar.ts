@@ -6,6 +6,7 @@ import { Icon } from '../shared/ui/icon';
 import { plural } from '../shared/text/plural';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { NO_FILTER, SHOWN_ENTRIES, type ShownEntries } from './desk-filter';
+import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
 
 /** What of the log is shown, and the tag family of the flow line; what is done to several entries where these are chosen. */
@@ -18,6 +19,7 @@ import { LogDesk } from './log-desk.store';
 })
 export class DeskBar {
   protected readonly desk = inject(LogDesk);
+  protected readonly edits = inject(DeskEdits);
   /** Something was done to what is chosen: the list is to have the focus again. */
   readonly done = output<void>();
   protected readonly shown = SHOWN_ENTRIES;
@@ -28,13 +30,13 @@ export class DeskBar {
 
   /** What is done to several entries at once. */
   protected readonly acts = [
-    { icon: 'lock', words: 'Lock or unlock', keys: 'l', run: (): void => this.desk.toggleLock() },
-    { icon: 'close', words: 'Open the slots', keys: 'Delete', run: (): void => this.desk.openSlot() },
-    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.desk.move(-1) },
-    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.desk.move(1) },
-    { icon: 'copy', words: 'Copy', keys: 'Ctrl C', run: (): void => void this.desk.copy() },
+    { icon: 'lock', words: 'Lock or unlock', keys: 'l', run: (): void => this.edits.toggleLock() },
+    { icon: 'close', words: 'Open the slots', keys: 'Delete', run: (): void => this.edits.openSlot() },
+    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.edits.move(-1) },
+    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.edits.move(1) },
+    { icon: 'copy', words: 'Copy', keys: 'Ctrl C', run: (): void => void this.edits.copy() },
     { icon: 'cut', words: 'Cut', keys: 'Ctrl X', run: (): void => this.cut() },
-    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.desk.remove() },
+    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.edits.remove() },
   ] as const;
 
   protected act(run: () => void): void {
@@ -51,12 +53,12 @@ export class DeskBar {
   }
 
   protected drawFrom(categoryId: string): void {
-    this.desk.drawFrom(categoryId);
+    this.edits.drawFrom(categoryId);
     this.done.emit();
   }
 
   private cut(): void {
-    this.desk.copy();
-    this.desk.remove();
+    this.edits.copy();
+    this.edits.remove();
   }
 }

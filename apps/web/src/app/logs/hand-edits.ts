@@ -1,5 +1,14 @@
 import type { HandEdit, NewEntry } from '@fuller/contracts';
-import { pasted, placeOf, type DailyLog, type LogEntry, type LogPlace } from '@fuller/core';
+import {
+  applyEdit,
+  byHand,
+  pasted,
+  placeBeside,
+  placeOf,
+  type DailyLog,
+  type LogEntry,
+  type LogPlace,
+} from '@fuller/core';
 import type * as v from 'valibot';
 import type { EntryRow } from './log-model';
 
@@ -26,6 +35,22 @@ export function asNew(entry: LogEntry): v.InferOutput<typeof NewEntry> {
   const { placed, ...rest } = entry as LogEntry & { placed?: 'hand' };
   void placed;
   return rest as v.InferOutput<typeof NewEntry>;
+}
+
+/** Moves entries one place up or down the log, together; none where one of them has no way to go. */
+export function moveEdits(log: DailyLog, ids: readonly string[], step: 1 | -1): SingleEdit[] {
+  const edits: SingleEdit[] = [];
+  let moved = log;
+  // From the end they move towards, so that each finds its place free.
+  for (const entryId of step < 0 ? ids : ids.toReversed()) {
+    const to = placeBeside(moved, entryId, step);
+    const edit = to && { type: 'move' as const, entryId, to };
+    const outcome = edit && applyEdit(moved, byHand(edit));
+    if (!outcome?.ok) return [];
+    moved = outcome.log;
+    edits.push(edit!);
+  }
+  return edits;
 }
 
 /** Draws some slots from another category: each is put in again as an open slot of it. */

@@ -1,8 +1,10 @@
+import { TestBed } from '@angular/core/testing';
 import { describe, expect, it } from '@jest/globals';
 import type { ClockRow, HandEdit, LogView } from '@fuller/contracts';
 import { applyEdit, byHand, type DailyLog, type LogEntry } from '@fuller/core';
 import { ApiError } from '../shared/api/api';
 import { openPlace } from '../testing/place';
+import { DeskEdits } from './desk-edits';
 import { DeskEngine } from './desk-engine';
 import { LogDesk } from './log-desk.store';
 import { LogDocument } from './log-document';
@@ -84,6 +86,7 @@ async function desk(log: DailyLog | null = LOG) {
       aired: () => [{ startMs: 5, itemId: 's1', title: 'S1', artist: 'Ada' }],
     },
     providers: [
+      DeskEdits,
       LogDocument,
       {
         provide: DeskEngine,
@@ -102,7 +105,7 @@ async function desk(log: DailyLog | null = LOG) {
   });
   await place.store.openDay('vale', '2026-11-24');
   const edits = () => place.server.asked('editLog').map(({ body }) => (body as { edit: HandEdit }).edit);
-  return { ...place, edits, off };
+  return { ...place, act: TestBed.inject(DeskEdits), edits, off };
 }
 
 describe('the log desk', () => {
@@ -130,38 +133,38 @@ describe('the log desk', () => {
   });
 
   it('says what came of looking for a better log, until the log is another', async () => {
-    const { store, settle } = await desk();
+    const { act, store, settle } = await desk();
     const looked = store.lookForBetter();
     expect(store.looking()).toBe(true);
     await looked;
     expect([store.looking(), store.known()?.levels]).toEqual([false, ['Open: 1 slot; fewer are not ruled out.']]);
     store.choose('a-60');
-    store.note('call the studio');
+    act.note('call the studio');
     await settle();
     expect(store.known()).toBeNull();
   });
 
   it('swaps two slots by a mark, moves entries over the border of an hour, and removes what is not locked', async () => {
-    const { store, edits, settle } = await desk();
+    const { act, store, edits, settle } = await desk();
     store.choose('c-0');
-    store.swap();
+    act.swap();
     expect(store.swapId()).toBeNull();
     store.choose('a-0');
-    store.swap();
+    act.swap();
     expect(store.swapId()).toBe('a-0');
     store.choose('b-0');
-    store.swap();
+    act.swap();
     expect([store.swapId(), store.chosen()?.item?.id]).toEqual([null, 's1']);
-    store.move(1);
-    store.move(1);
+    act.move(1);
+    act.move(1);
     expect(store.log()?.hours.map(({ entries }) => entries.map(({ id }) => id))).toEqual([
       ['a-0', 'c-0'],
       ['b-0', 'a-60', 'b-60'],
     ]);
-    store.remove();
+    act.remove();
     // What comes after it is locked, and stays.
     expect(store.chosen()?.id).toBe('a-60');
-    store.remove();
+    act.remove();
     await settle();
     expect(edits().map(({ type }) => type)).toEqual(['swap', 'move', 'move', 'remove']);
     expect(store.log()?.hours[1]?.entries).toHaveLength(2);
@@ -195,18 +198,18 @@ describe('the log desk', () => {
   });
 
   it('does to the chosen entry what a key says, where it can be done', async () => {
-    const { store, edits, settle } = await desk();
-    store.toggleLock();
+    const { act, store, edits, settle } = await desk();
+    act.toggleLock();
     store.choose('a-60');
-    store.openSlot();
+    act.openSlot();
     expect(edits()).toEqual([]);
-    store.toggleLock();
+    act.toggleLock();
     await settle(5);
-    store.openSlot();
+    act.openSlot();
     await settle(5);
     store.choose('c-0');
-    store.toggleLock();
-    store.replace('s3');
+    act.toggleLock();
+    act.replace('s3');
     await settle(5);
     expect(edits()).toEqual([
       { type: 'lock', entryId: 'a-60', locked: false },
@@ -273,12 +276,12 @@ describe('the log desk', () => {
   });
 
   it('does to several entries what it does to one, as one edit', async () => {
-    const { store, edits, settle } = await desk();
+    const { act, store, edits, settle } = await desk();
     store.choose('a-0');
     store.pickTo('c-0');
     expect(store.pickedRows().map(({ id }) => id)).toEqual(['a-0', 'b-0', 'c-0']);
-    store.toggleLock();
-    store.openSlot();
+    act.toggleLock();
+    act.openSlot();
     await settle();
     expect(edits()).toMatchObject([
       {
@@ -289,10 +292,10 @@ describe('the log desk', () => {
         ],
       },
     ]);
-    store.toggleLock();
+    act.toggleLock();
     store.pickAlso('b-0');
     expect(store.pickedRows().map(({ id }) => id)).toEqual(['a-0', 'c-0']);
-    store.move(1);
+    act.move(1);
     await settle();
     expect(store.allRows().flatMap((row) => (row.kind === 'entry' ? [row.id] : []))).toEqual([
       'b-0',
@@ -301,8 +304,8 @@ describe('the log desk', () => {
       'a-60',
       'b-60',
     ]);
-    store.moveTo({ hourIndex: 0, beforeId: 'b-0' });
-    store.remove();
+    act.moveTo({ hourIndex: 0, beforeId: 'b-0' });
+    act.remove();
     await settle();
     expect(store.allRows().flatMap((row) => (row.kind === 'entry' ? [row.id] : []))).toEqual(['b-0', 'a-60', 'b-60']);
     expect(store.pickedRows()).toEqual([]);
@@ -311,24 +314,24 @@ describe('the log desk', () => {
   });
 
   it('cuts and pastes into another day, puts items and notes in, and draws from another category', async () => {
-    const { store, edits, settle } = await desk();
+    const { act, store, edits, settle } = await desk();
     store.choose('a-0');
-    expect([store.paste(), store.copy()]).toEqual([0, 1]);
+    expect([act.paste(), act.copy()]).toEqual([0, 1]);
     await store.openDay('vale', '2026-11-25');
     store.choose('b-60');
-    expect(store.paste()).toBe(1);
-    store.insert(item('s9') as never);
+    expect(act.paste()).toBe(1);
+    act.insert(item('s9') as never);
     expect(store.chosen()).toMatchObject({ item: { title: 'S9' }, entry: { kind: 'item' } });
-    store.insertNote('Fair at noon');
+    act.insertNote('Fair at noon');
     store.choose('b-0');
-    store.drawFrom('fresh');
-    store.fixLength(60_000);
+    act.drawFrom('fresh');
+    act.fixLength(60_000);
     await settle();
     expect(edits().map(({ type }) => type)).toEqual(['insert', 'insert', 'insert', 'batch']);
     store.choose('a-0');
-    store.fixLength(60_000);
-    store.swapWith('b-60');
-    store.carryOut('b-60', { type: 'replace', itemId: 's2' });
+    act.fixLength(60_000);
+    act.swapWith('b-60');
+    act.carryOut('b-60', { type: 'replace', itemId: 's2' });
     await settle();
     expect(
       edits()

@@ -1,16 +1,7 @@
 import { computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { AiredPlay, JobView, LogItem, LogRun } from '@fuller/contracts';
-import {
-  applyEdit,
-  byHand,
-  expandDay,
-  isDate,
-  isLimitRule,
-  placeBeside,
-  type DailyLog,
-  type LogPlace,
-} from '@fuller/core';
+import type { JobView } from '@fuller/contracts';
+import { expandDay, isDate, isLimitRule, type DailyLog } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { filter } from 'rxjs';
@@ -24,85 +15,15 @@ import { Changes } from '../state/changes';
 import { GenerateRuns, type RunMore } from '../state/generate-runs';
 import { jobsFeature } from '../state/jobs.feature';
 import { DeskEngine } from './desk-engine';
-import { isFiltering, NO_FILTER, shownRows, type DeskFilter } from './desk-filter';
-import { categoryEdits, newEntryId, pasteEdits, together, type SingleEdit } from './hand-edits';
-import { LogClipboard } from './log-clipboard';
+import { isFiltering, shownRows, type DeskFilter } from './desk-filter';
+import { beginning, FLOW_KEPT, withoutRules, type DeskSide, type DeskState } from './desk-state';
 import { LogDocument } from './log-document';
-import { outlookWords, type OutlookWords } from './outlook-words';
+import { outlookWords } from './outlook-words';
 import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
-
-interface DeskState {
-  readonly date: string | null;
-  /** The row that is chosen, by its id. */
-  readonly activeId: string | null;
-  /** What a day without a log has played. */
-  readonly aired: readonly AiredPlay[];
-  /** Rules that are not looked at here, and not kept in a run that is started here. */
-  readonly rulesOff: readonly string[];
-  /** What runs over the day were asked for, the latest first. */
-  readonly runs: readonly LogRun[];
-  /** The slot whose item is to change places with another. */
-  readonly swapId: string | null;
-  /** What came of looking for a better log, and the log it was said of. */
-  readonly outlook: { readonly log: DailyLog; readonly words: OutlookWords } | null;
-  readonly looking: boolean;
-  readonly filter: DeskFilter;
-  /** Places of the hours whose rows are not shown. */
-  readonly collapsed: readonly number[];
-  /** Entries that are chosen together; none where the chosen row stands alone. */
-  readonly picked: readonly string[];
-  /** Where a stretch of chosen entries begins. */
-  readonly anchorId: string | null;
-  /** Told by the clock on the wall, UTC epoch milliseconds. */
-  readonly nowMs: number;
-  /** Name of the tag family of the flow line. */
-  readonly flowName: string;
-  /** What the right-hand side is about. */
-  readonly side: DeskSide;
-}
-
-/** What the right-hand side of the desk is about: the chosen entry, or something that is done to the log. */
-export type DeskSide = 'entry' | 'generate' | 'versions' | 'print' | 'add';
-
-const FLOW_KEPT = 'fuller.flow';
-
-function keptFlow(): string {
-  try {
-    return localStorage.getItem(FLOW_KEPT) ?? 'tempo';
-  } catch {
-    return 'tempo';
-  }
-}
-
-/** Rows without the marks of some rules; a row that has none of these stays the very same. */
-function withoutRules(rows: LogRow[], off: ReadonlySet<string>): LogRow[] {
-  if (off.size === 0) return rows;
-  return rows.map((row) =>
-    row.kind === 'entry' && row.strains.some(({ ruleId }) => off.has(ruleId))
-      ? { ...row, strains: row.strains.filter(({ ruleId }) => !off.has(ruleId)) }
-      : row,
-  );
-}
 
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
 export const LogDesk = signalStore(
-  withState<DeskState>({
-    date: null,
-    activeId: null,
-    aired: [],
-    rulesOff: [],
-    runs: [],
-    outlook: null,
-    looking: false,
-    swapId: null,
-    filter: NO_FILTER,
-    collapsed: [],
-    picked: [],
-    anchorId: null,
-    nowMs: Date.now(),
-    flowName: keptFlow(),
-    side: 'entry',
-  }),
+  withState<DeskState>(beginning),
   withProps((_, store = inject(Store), document = inject(LogDocument)) => ({
     view: document.view,
     /** Whether the log of the day is loading, there is none, it is ready, or cannot be shown. */
@@ -213,25 +134,8 @@ export const LogDesk = signalStore(
   withMethods((store) => {
     const document = inject(LogDocument);
     const [api, changes, runs, engine] = [inject(Api), inject(Changes), inject(GenerateRuns), inject(DeskEngine)];
-    const clipboard = inject(LogClipboard);
     const openHour = (index: number): void =>
       patchState(store, ({ collapsed }) => ({ collapsed: collapsed.filter((one) => one !== index) }));
-    /** What an act is done to: the entries chosen together, or else the chosen row. */
-    const targets = (): readonly EntryRow[] => {
-      const picked = store.pickedRows();
-      if (picked.length > 0) return picked;
-      const row = store.chosen();
-      return row ? [row] : [];
-    };
-    const editAll = (edits: readonly SingleEdit[]): void => {
-      const edit = together(edits);
-      if (edit) document.edit(edit);
-    };
-    /** The item slot that is chosen; null where another row is, or none. */
-    const chosenPick = () => {
-      const entry = store.chosen()?.entry;
-      return entry?.kind === 'pick' ? entry : null;
-    };
     return {
       /** Shows a day; false where another was asked for before it was there. */
       async openDay(stationId: string, date: string): Promise<boolean> {
@@ -328,149 +232,9 @@ export const LogDesk = signalStore(
       unpick(): void {
         patchState(store, { picked: [], anchorId: null });
       },
-      /** Puts an item into the chosen slot; null opens it. */
-      replace(itemId: string | null): void {
-        const entryId = store.chosen()?.id;
-        if (entryId !== undefined)
-          document.edit(itemId === null ? { type: 'open', entryId } : { type: 'replace', entryId, itemId });
-      },
-      lock(locked: boolean): void {
-        const entryId = store.chosen()?.id;
-        if (entryId !== undefined) document.edit({ type: 'lock', entryId, locked });
-      },
-      note(note: string, entryId = store.chosen()?.id): void {
-        if (entryId !== undefined) document.edit({ type: 'note', entryId, note });
-      },
-      /** What a key does is done to what is chosen when it is pressed, as it then looks. */
-      toggleLock(): void {
-        const slots = targets().filter(({ entry }) => entry.kind === 'pick' && entry.itemId !== null);
-        const locked = slots.some(({ entry }) => entry.kind === 'pick' && !entry.locked);
-        editAll(
-          slots
-            .filter(({ entry }) => entry.kind === 'pick' && entry.locked !== locked)
-            .map(({ id }) => ({ type: 'lock', entryId: id, locked })),
-        );
-      },
-      openSlot(): void {
-        editAll(
-          targets()
-            .filter(({ entry }) => entry.kind === 'pick' && entry.itemId !== null && !entry.locked)
-            .map(({ id }) => ({ type: 'open', entryId: id })),
-        );
-      },
-      /** Marks the chosen slot for a swap, or swaps it with the one that is marked. */
-      swap(): void {
-        const entry = chosenPick();
-        const marked = store.swapId();
-        if (!entry || entry.itemId === null || entry.locked) return;
-        if (marked !== null && marked !== entry.id) document.edit({ type: 'swap', entryId: marked, withId: entry.id });
-        patchState(store, { swapId: marked === null ? entry.id : null });
-      },
-      dropSwap(): void {
-        patchState(store, { swapId: null });
-      },
-      /** Moves what is chosen one place up or down the log; a stretch moves together. */
-      move(step: 1 | -1): void {
-        const log = store.log();
-        const rows = targets();
-        if (!log || rows.length === 0) return;
-        // From the end it moves towards, so that each finds its place free.
-        const ids = (step < 0 ? rows : rows.toReversed()).map(({ id }) => id);
-        const edits: SingleEdit[] = [];
-        let moved = log;
-        for (const entryId of ids) {
-          const to = placeBeside(moved, entryId, step);
-          if (!to) return;
-          const edit = { type: 'move' as const, entryId, to };
-          const outcome = applyEdit(moved, byHand(edit));
-          if (!outcome.ok) return;
-          moved = outcome.log;
-          edits.push(edit);
-        }
-        editAll(edits);
-      },
-      /** Puts what is chosen before another entry, or at the end of an hour. */
-      moveTo(at: LogPlace): void {
-        editAll(
-          targets()
-            .filter(({ id }) => id !== at.beforeId)
-            .map(({ id }) => ({ type: 'move', entryId: id, to: at })),
-        );
-      },
-      /** Takes what is chosen out of the log; the entry after it is chosen then. */
-      remove(): void {
-        const removed = targets().filter(({ entry }) => entry.kind !== 'pick' || !entry.locked);
-        if (removed.length === 0) return;
-        const ids = new Set(removed.map(({ id }) => id));
-        const rows = store.rows();
-        const at = store.active();
-        const isLeft = (row: LogRow): boolean => row.kind === 'entry' && !ids.has(row.id);
-        const next = rows.slice(at + 1).find(isLeft) ?? rows.slice(0, at).findLast(isLeft);
-        editAll(removed.map(({ id }) => ({ type: 'remove', entryId: id })));
-        patchState(store, { activeId: next?.id ?? null, picked: [], anchorId: null });
-      },
-      /** Copies what is chosen, to be pasted here or into another day. */
-      copy(): number {
-        const rows = targets();
-        const stationId = store._stationId();
-        if (rows.length === 0 || !stationId) return 0;
-        const items = rows.flatMap(({ item }) => item ?? []);
-        clipboard.held.set({ stationId, entries: rows.map(({ entry }) => entry), items });
-        return rows.length;
-      },
-      /** Puts copies of what is held before the chosen entry. */
-      paste(): number {
-        const [log, held, row] = [store.log(), clipboard.held(), store.chosen()];
-        if (!log || !held || held.stationId !== store._stationId()) return 0;
-        const at = row
-          ? { hourIndex: row.hourIndex, beforeId: row.id }
-          : { hourIndex: Math.max(0, store.currentHour()), beforeId: null };
-        const edits = pasteEdits(held.entries, at);
-        const edit = together(edits);
-        if (edit) document.edit(edit, held.items);
-        return edits.length;
-      },
-      /** Puts an item in before the chosen entry. */
-      insert(item: LogItem): void {
-        const row = store.chosen();
-        const at = row
-          ? { hourIndex: row.hourIndex, beforeId: row.id }
-          : { hourIndex: Math.max(0, store.currentHour()), beforeId: null };
-        const id = newEntryId();
-        document.edit({ type: 'insert', at, entry: { id, kind: 'item', itemId: item.id, note: '' } }, [item]);
-        patchState(store, { activeId: id, picked: [] });
-      },
-      insertNote(text: string): void {
-        const row = store.chosen();
-        if (!row) return;
-        const id = newEntryId();
-        const at = { hourIndex: row.hourIndex, beforeId: row.id };
-        document.edit({ type: 'insert', at, entry: { id, kind: 'note', text, note: '' } });
-        patchState(store, { activeId: id, picked: [] });
-      },
-      /** Draws what is chosen from another category; its slots stand open then. */
-      drawFrom(categoryId: string): void {
-        const log = store.log();
-        if (!log) return;
-        editAll(categoryEdits(targets(), categoryId, log));
-        patchState(store, { picked: [], anchorId: null });
-      },
-      /** Gives an entry, the chosen one where none is named, a length of its own, milliseconds; null gives its item's back. */
-      fixLength(durationMs: number | null, entryId = store.chosen()?.id): void {
-        if (entryId !== undefined) document.edit({ type: 'length', entryId, durationMs });
-      },
-      /** Swaps the chosen slot with another one. */
-      swapWith(withId: string): void {
-        const entryId = store.chosen()?.id;
-        if (entryId !== undefined) document.edit({ type: 'swap', entryId, withId });
-      },
-      /** Carries out an edit that was offered. */
-      carryOut(
-        entryId: string,
-        edit:
-          { readonly type: 'replace'; readonly itemId: string } | { readonly type: 'swap'; readonly withId: string },
-      ): void {
-        document.edit({ ...edit, entryId } as SingleEdit);
+      /** Marks a slot for a swap; null takes the mark away. */
+      mark(swapId: string | null): void {
+        patchState(store, { swapId });
       },
       /** Starts a run over the day that is open, or from it on; its job, null where it was refused, which has been told. */
       generate({

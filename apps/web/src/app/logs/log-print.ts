@@ -10,8 +10,8 @@ import { Inspector } from '../shared/ui/inspector';
 import { LogDesk } from './log-desk.store';
 
 const LAYOUTS = [
-  { value: 'list', label: 'Full list', says: 'Every entry in a small row, the whole day on a few pages.' },
-  { value: 'sheet', label: 'Studio sheet', says: 'A page an hour, large, with room to write.' },
+  { value: 'list', label: 'Full list', says: 'Every entry in a small row, with its album.' },
+  { value: 'sheet', label: 'Studio sheet', says: 'Each hour on pages of its own, in large rows with room to write.' },
 ] as const;
 
 /** Chooses what of a log is printed, and opens it as PDF. */

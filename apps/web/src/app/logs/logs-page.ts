@@ -15,16 +15,12 @@ import { DragDropModule } from 'primeng/dragdrop';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
-import { Popover } from 'primeng/popover';
-import { ProgressBar } from 'primeng/progressbar';
 import { Scroller } from 'primeng/scroller';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
 import { Looks } from '../shared/looks';
-import { plural } from '../shared/text/plural';
 import { JobWatch } from '../state/job-watch';
-import { dayYearText } from '../shared/text/when';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { EmptyState } from '../shared/ui/empty-state';
@@ -35,16 +31,19 @@ import { AttendedBar } from './attended-bar';
 import { AttendedDesk } from './attended.store';
 import { DayHours } from './day-hours';
 import { DeskBar } from './desk-bar';
+import { DESK_KEYS } from './desk-keys';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import { flowPath, flowX } from './flow-line';
-import { DeskRules } from './desk-rules';
+import { DeskHead } from './desk-head';
 import { GeneratePanel, type RunRequest } from './generate-panel';
 import { LogCompareView } from './log-compare';
 import { LogCompare } from './log-compare.store';
+import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
 import { LogPrint } from './log-print';
 import { LogVersions } from './log-versions';
+import { insideWords, offWords, twoDigits } from './hour-words';
 import { Presence } from './presence';
 import { LogDocument } from './log-document';
 import { isOpen, type EntryRow, type HourRow } from './log-model';
@@ -65,14 +64,13 @@ const MOST_FRAMES = 120;
     AddEntry,
     AttendedBar,
     DeskBar,
+    DeskHead,
     GeneratePanel,
     LogCompareView,
     LogPrint,
     LogVersions,
     Scroller,
     RouterLink,
-    Popover,
-    ProgressBar,
     DayHours,
     EntryPanel,
     StaleLogs,
@@ -81,15 +79,15 @@ const MOST_FRAMES = 120;
     Burr,
     Icon,
     EmptyState,
-    DeskRules,
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine, LogDocument, LogDesk, LogCompare, AttendedDesk, Presence],
+  providers: [DeskEngine, LogDocument, LogDesk, DeskEdits, LogCompare, AttendedDesk, Presence],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
   protected readonly desk = inject(LogDesk);
+  protected readonly edits = inject(DeskEdits);
   protected readonly attended = inject(AttendedDesk);
   protected readonly compare = inject(LogCompare);
   protected readonly presence = inject(Presence);
@@ -100,6 +98,8 @@ export class LogsPage {
   readonly stationId = input.required<string>();
   readonly date = input<string>();
   readonly entry = input<string>();
+  /** A preview to show beside the day, by its job. */
+  readonly preview = input<string>();
   /** An instant to open the day at, UTC epoch milliseconds: what airs then is selected. */
   readonly at = input<string>();
 
@@ -116,31 +116,7 @@ export class LogsPage {
   }));
 
   constructor() {
-    inject(KeysHelp).place.set({
-      name: 'Logs',
-      keys: [
-        { keys: ['↑', '↓'], does: 'move between entries' },
-        { keys: ['PgUp', 'PgDn'], does: 'move by a page' },
-        { keys: ['Shift', '↑'], does: 'choose several entries; Ctrl with a click chooses one more' },
-        { keys: ['Enter'], does: 'candidates for the slot' },
-        { keys: ['n'], does: 'next one to review' },
-        { keys: ['l'], does: 'lock or unlock' },
-        { keys: ['Delete'], does: 'open the slot' },
-        { keys: ['Shift', 'Delete'], does: 'remove the entry' },
-        { keys: ['s'], does: 'mark for a swap, then swap with the marked one' },
-        { keys: ['Alt', '↑'], does: 'move the entry up' },
-        { keys: ['Alt', '↓'], does: 'move the entry down' },
-        { keys: ['i'], does: 'add an entry before this one' },
-        { keys: ['Ctrl', 'C'], does: 'copy; Ctrl X cuts, Ctrl V pastes, into another day too' },
-        { keys: ['m'], does: 'write a note' },
-        { keys: ['p'], does: 'play the entry; Shift P plays its join to the next' },
-        { keys: ['c'], does: 'hide or show the hour; Shift C all hours' },
-        { keys: ['f'], does: 'find in this log' },
-        { keys: ['w'], does: 'in an attended run: the slot it waits at' },
-        { keys: ['x', 'b'], does: 'in an attended run: skip the slot, back to the one before' },
-        { keys: ['←', '→'], does: 'the day before, the day after' },
-      ],
-    });
+    inject(KeysHelp).place.set({ name: 'Logs', keys: DESK_KEYS });
     effect(() => {
       const [stationId, date, entryId] = [this.stationId(), this.date(), this.desk.activeId()];
       untracked(() => {
@@ -149,13 +125,12 @@ export class LogsPage {
     });
     effect(() => {
       const stop = this.attended.stop();
-      untracked(() => {
-        if (stop) this.go(stop.entryId);
-        setTimeout(() => {
-          this.showChosen();
-          if (stop && document.activeElement === document.body) this.focusList();
-        });
-      });
+      if (stop) untracked(() => this.comeTo(stop.entryId));
+    });
+    effect(() => {
+      const [id, status] = [this.preview(), this.desk.status()];
+      if (id !== undefined && (status === 'ready' || status === 'none'))
+        untracked(() => void this.compare.showPreview(id).then(() => this.forgetPreview()));
     });
     reloadOn(['logs'], () => this.attended.reload());
     const ticking = setInterval(() => this.desk.today() && this.desk.tick(), TICK_MS);
@@ -171,6 +146,20 @@ export class LogsPage {
         else if (date) void this.load(stationId, date);
       });
     });
+  }
+
+  /** Shows the slot an attended run waits at. */
+  private comeTo(entryId: string): void {
+    this.go(entryId);
+    setTimeout(() => {
+      this.showChosen();
+      if (document.activeElement === document.body) this.focusList();
+    });
+  }
+
+  /** Once it is shown the address is that of the day again. */
+  private forgetPreview(): void {
+    void this.router.navigate([], { queryParams: { preview: null }, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   private async load(stationId: string, date: string): Promise<void> {
@@ -268,8 +257,8 @@ export class LogsPage {
     Enter: (event) => void this.focusOn(event, '.candidates button:not(:disabled)'),
     m: (event) => void this.focusOn(event, '#entry-note'),
     f: (event) => void this.focusOn(event, '#desk-find'),
-    l: () => this.desk.toggleLock(),
-    s: () => this.desk.swap(),
+    l: () => this.edits.toggleLock(),
+    s: () => this.edits.swap(),
     i: (event) => this.openAdd(event),
     p: () => this.panel()?.playEntry(),
     P: () => this.panel()?.playJoin(),
@@ -279,14 +268,14 @@ export class LogsPage {
     x: () => this.attended.stop() && void this.attended.step({ do: 'skip', rulesOff: [...this.desk.rulesOff()] }),
     b: () => this.attended.run()?.decisions.length && void this.attended.step({ do: 'back' }),
     Escape: () => this.escape(),
-    Delete: (event) => (event.shiftKey ? this.removeEntry() : this.desk.openSlot()),
+    Delete: (event) => (event.shiftKey ? this.removeEntry() : this.edits.openSlot()),
   };
 
   private onCtrlKey(event: KeyboardEvent): void {
     const key = event.key.toLowerCase();
-    if (key === 'c') this.desk.copy();
-    else if (key === 'x' && this.desk.copy() > 0) this.removeEntry();
-    else if (key === 'v' && this.desk.paste() > 0) event.preventDefault();
+    if (key === 'c') this.edits.copy();
+    else if (key === 'x' && this.edits.copy() > 0) this.removeEntry();
+    else if (key === 'v' && this.edits.paste() > 0) event.preventDefault();
   }
 
   private openAdd(event: Event): void {
@@ -312,7 +301,7 @@ export class LogsPage {
   private escape(): void {
     if (this.desk.pickedRows().length > 0) this.desk.unpick();
     else if (this.desk.side() !== 'entry') this.desk.show('entry');
-    else this.desk.dropSwap();
+    else this.edits.dropSwap();
   }
 
   /** Chooses further entries, from where the stretch began. */
@@ -341,13 +330,13 @@ export class LogsPage {
 
   protected dropOn(row: EntryRow): void {
     this.overId.set(null);
-    this.desk.moveTo({ hourIndex: row.hourIndex, beforeId: row.id });
+    this.edits.moveTo({ hourIndex: row.hourIndex, beforeId: row.id });
   }
 
   /** At the head of an hour. */
   protected dropOnHour(index: number): void {
     this.overId.set(null);
-    this.desk.moveTo({ hourIndex: index, beforeId: this.desk.log()?.hours[index]?.entries[0]?.id ?? null });
+    this.edits.moveTo({ hourIndex: index, beforeId: this.desk.log()?.hours[index]?.entries[0]?.id ?? null });
   }
 
   /** Starts a run as it was set up; a preview is shown beside the log when it is there. */
@@ -360,24 +349,6 @@ export class LogsPage {
   }
 
   private readonly jobs = inject(JobWatch);
-
-  protected readonly moreActs = computed(() => {
-    const ready = this.desk.status() === 'ready';
-    return [
-      ...(ready
-        ? ([
-            { icon: 'add', words: 'Add an entry', run: () => this.desk.show('add') },
-            { icon: 'history', words: 'Versions', run: () => this.desk.show('versions') },
-            { icon: 'print', words: 'Print', run: () => this.desk.show('print') },
-          ] as const)
-        : []),
-      { icon: 'week' as const, words: 'The week side by side', run: () => this.goWeek() },
-    ];
-  });
-
-  private goWeek(): void {
-    void this.router.navigate(['/', this.stationId(), 'logs', this.date(), 'week']);
-  }
 
   protected isPicked(id: string): boolean {
     return this.pickedIds().has(id);
@@ -398,16 +369,9 @@ export class LogsPage {
     return !this.desk.isFiltering() && this.desk.collapsed().includes(hour.index);
   }
 
-  protected insideWords({ hour, open, strained }: HourRow): string {
-    const parts = [plural(hour.entries.length, 'entry', 'entries')];
-    if (open) parts.push(`${open} open`);
-    if (strained) parts.push(`${strained} strained`);
-    return parts.join(', ');
-  }
-
   /** Removes the chosen entry; the address follows to the next one. */
   protected removeEntry(): void {
-    this.desk.remove();
+    this.edits.remove();
     const next = this.desk.activeId();
     if (next !== null) this.go(next);
     this.focusList();
@@ -415,7 +379,7 @@ export class LogsPage {
 
   private moveEntry(event: Event, step: 1 | -1): void {
     event.preventDefault();
-    this.desk.move(step);
+    this.edits.move(step);
     this.show(this.desk.active());
   }
 
@@ -450,7 +414,7 @@ export class LogsPage {
     const stop = this.attended.stop();
     if (itemId !== null && stop && stop.entryId === this.desk.activeId())
       void this.attended.step({ do: 'take', itemId, rulesOff: [...this.desk.rulesOff()] });
-    else this.desk.replace(itemId);
+    else this.edits.replace(itemId);
     this.focusList();
   }
 
@@ -478,23 +442,9 @@ export class LogsPage {
     return formatDuration(ms);
   }
 
-  protected two(value: number): string {
-    return String(value).padStart(2, '0');
-  }
-
-  protected off(overMs: number): string {
-    if (Math.abs(overMs) < 1000) return 'ends on the hour';
-    return `${formatDuration(Math.abs(overMs))} ${overMs > 0 ? 'over' : 'under'}`;
-  }
-
-  protected readonly longDate = computed(() => {
-    const date = this.date();
-    return date && isDate(date) ? dayYearText(date) : 'No such date';
-  });
-
-  protected percent(progress: number): number {
-    return Math.round(progress * 100);
-  }
+  protected readonly off = offWords;
+  protected readonly two = twoDigits;
+  protected readonly insideWords = insideWords;
 
   protected open(row: EntryRow): boolean {
     return isOpen(row.entry);
