@@ -19,6 +19,7 @@ import type { StationReader } from './station-reader.js';
 import { docOf } from './stored-logs.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
+import type { MadeDay } from './made-day.js';
 import type { Previews } from './previews.js';
 import type { VersionService } from './version-service.js';
 
@@ -45,13 +46,6 @@ interface Parts {
   readonly versions: VersionService;
   readonly previews: Previews;
   readonly now: () => number;
-}
-
-/** A day as a run has made it, not yet written. */
-export interface MadeDay extends GeneratedDayResult {
-  readonly stationId: string;
-  /** Of the log it was worked out from; null where there was none. */
-  readonly revision: number | null;
 }
 
 /** Generates days of stations: computed first, then written all together, at once or when a preview is accepted. */

@@ -1,6 +1,6 @@
 import { notFound } from '../errors.js';
 import type { GenerateRange } from './generate-checks.js';
-import type { MadeDay } from './generate-service.js';
+import type { MadeDay } from './made-day.js';
 
 /** So many previews are kept at a time, the latest. */
 const KEPT = 6;
