@@ -130,6 +130,29 @@ describe('the log desk as an instrument', () => {
     process.stdout.write(`frames while scrolling: median ${median.toFixed(1)} ms, 95 % within ${late.toFixed(1)} ms\n`);
     // Other tests run beside this one; what is asked alone stands in docs/performance.md.
     expect(median).toBeLessThan(FRAME_MS * 2.5);
+    await desk.page.focus('.rows');
+    await desk.press('PageDown');
+    await desk.sees('.candidates', 'breaks nothing');
+    // From the key to the marks of the whole log and to the candidates of the slot that is open then.
+    const shown = await desk.page.evaluate(async () => {
+      const until = (done: () => boolean): Promise<number> =>
+        new Promise((resolve) => {
+          const begun = performance.now();
+          const look = (): void => (done() ? resolve(performance.now() - begun) : void requestAnimationFrame(look));
+          look();
+        });
+      const open = (): number => document.querySelectorAll('.entry.open').length;
+      while (!document.querySelector('.entry.active.pick:not(.open)'))
+        document.querySelector<HTMLElement>('.entry.pick:not(.open)')!.click();
+      const before = open();
+      const list = document.querySelector<HTMLElement>('.rows')!;
+      list.dispatchEvent(new KeyboardEvent('keydown', { key: 'Delete', bubbles: true }));
+      const rows = await until(() => open() > before);
+      return { rows };
+    });
+    process.stdout.write(`an opened slot is shown after ${shown.rows.toFixed(0)} ms\n`);
+    expect(shown.rows).toBeLessThan(500);
+    await desk.press('Control+z');
   });
 
   stage.act(

@@ -95,6 +95,9 @@ describe('what crosses a border', () => {
       replaceByHand: false,
       rulesOff: [],
       only: 'all',
+      relax: [],
+      stations: [],
+      preview: false,
     });
     expect(v.parse(ItemQuery, {})).toMatchObject({ sort: 'title', dir: 'asc', offset: 0, limit: 100 });
   });

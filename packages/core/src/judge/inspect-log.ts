@@ -5,7 +5,7 @@ import { clashesOf } from '../engine/proof/explain.js';
 import { findViolations } from '../engine/score.js';
 import type { Violation } from '../engine/solution.js';
 import { applyEdit } from '../log/apply-edit.js';
-import { findEntry, openSlots, type DailyLog } from '../log/daily-log.js';
+import { allEntries, findEntry, itemOf, openSlots, type DailyLog, type LogEntry } from '../log/daily-log.js';
 import { byHand, type HandEdit } from '../log/log-edit.js';
 import { isMadeUp } from '../station/even-history.js';
 import { stationRuleId } from '../station/instance-rules.js';
@@ -90,8 +90,43 @@ export class LogInspector {
   private mends(edit: HandEdit): boolean {
     const outcome = applyEdit(this.log, byHand(edit));
     if (!outcome.ok) return false;
-    const worse = new LogInspector(this.model, outcome.log).strains().length - (this.counted ??= this.strains().length);
-    return worse < 0 || (worse === 0 && openSlots(outcome.log).length < openSlots(this.log).length);
+    const now = (this.counted ??= this.strains().length);
+    const moved = this.moved(outcome.log);
+    const after = (moved ?? new LogInspector(this.model, outcome.log)).strains().length;
+    if (moved) this.whole = moved.moved(this.log)?.whole ?? null;
+    return after < now || (after === now && openSlots(outcome.log).length < openSlots(this.log).length);
+  }
+
+  /**
+   * The inspector of a log that differs from this one only in what stands in its slots and in notes: what this one has
+   * worked out is taken over and changed, and this one begins anew when it is asked again. Null where more differs, or
+   * nothing has been worked out yet.
+   */
+  moved(log: DailyLog): LogInspector | null {
+    const { whole, model } = this;
+    if (!whole || !haveSameSlots(this.log, log)) return null;
+    const { compiled, history, itemAt, sequence } = whole;
+    const { entries } = model.timing(log);
+    const dayStartMs = log.hours[0]?.startMs ?? 0;
+    const wanted = new Map(allEntries(log).map((entry) => [entry.id, itemOf(entry)]));
+    const changed: [p: number, item: number][] = [];
+    for (const [s, { id }] of compiled.instance.slots.entries()) {
+      const itemId = wanted.get(id);
+      if (itemId === undefined) continue;
+      const item = itemId === null ? -1 : (compiled.itemIndex.get(itemId) ?? null);
+      if (item === null) return null;
+      if (item !== itemAt[history + s]) changed.push([history + s, item]);
+    }
+    for (const [p] of changed) if (elementAt(itemAt, p) >= 0) whole.lift(p);
+    for (const [s, { id }] of compiled.instance.slots.entries()) {
+      const at = entries.get(id);
+      if (at) sequence.start[history + s] = Math.floor((at.startMs - dayStartMs) / 1000);
+    }
+    for (const [p, item] of changed) if (item >= 0) whole.put(p, item);
+    this.whole = null;
+    const next = new LogInspector(model, log);
+    next.whole = whole;
+    return next;
   }
 
   /** Every rule broken. */
@@ -142,4 +177,25 @@ export class LogInspector {
     const rest = (candidate: Candidate): number => candidate.restMs ?? Number.MAX_SAFE_INTEGER;
     return candidates.sort((a, b) => a.breaks.length - b.breaks.length || rest(b) - rest(a));
   }
+}
+
+/** Whether the slots of two logs are the same ones, whatever stands in those that are free and whenever they air. */
+function haveSameSlots(a: DailyLog, b: DailyLog): boolean {
+  if (a.date !== b.date || a.hours.length !== b.hours.length) return false;
+  return a.hours.every((hour, h) => {
+    const other = elementAt(b.hours, h);
+    if (hour === other) return true;
+    const { entries, ...head } = hour;
+    const { entries: others, ...otherHead } = other;
+    if (entries.length !== others.length || JSON.stringify(head) !== JSON.stringify(otherHead)) return false;
+    return entries.every((entry, n) => entry === others[n] || slotOf(entry) === slotOf(elementAt(others, n)));
+  });
+}
+
+/** What makes an entry the slot it is for the engine. */
+function slotOf(entry: LogEntry): string {
+  if (entry.kind === 'break' || entry.kind === 'note') return entry.id;
+  const fixed = entry.kind === 'item' || entry.locked;
+  const pick = entry.kind === 'pick' ? [entry.categoryId, entry.turnOrder, entry.filters, entry.rules, entry.fill] : [];
+  return JSON.stringify([entry.id, entry.kind, entry.out, fixed ? entry.itemId : fixed, ...pick]);
 }

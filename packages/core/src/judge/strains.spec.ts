@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { findViolations } from '../engine/score.js';
 import { generateDay } from '../generate/generate-day.js';
 import { slotsOf, type DailyLog } from '../log/daily-log.js';
-import { mustApply } from '../log/apply-edit.js';
+import { applyEdit, mustApply } from '../log/apply-edit.js';
+import { byHand, type HandEdit } from '../log/log-edit.js';
 import { isNextDay } from '../station/log-instance.js';
 import { StationModel } from '../station/station-model.js';
 import { apart, DATE, smallStation } from '../testing/small-station.js';
@@ -57,4 +58,53 @@ it('strains are what the whole instance of the log breaks, whatever was put wher
     { numRuns: 40, seed: 11 },
   );
   expect(most).toBeGreaterThan(5);
+});
+
+it('an inspector that moves on with the log says what a new one says, and does not move where the slots differ', () => {
+  const full = generateDay(before, { date: DATE, seed: 2, previous: null, only: 'all' }).log;
+  const free = slotsOf(full).slice(0, 60);
+  const slot = fc.constantFrom(...free.map(({ id }) => id));
+  const edit: fc.Arbitrary<HandEdit> = fc.oneof(
+    fc.record({
+      type: fc.constant('replace' as const),
+      entryId: slot,
+      itemId: fc.constantFrom(...data.items.slice(0, 80).map(({ id }) => id)),
+    }),
+    fc.record({ type: fc.constant('open' as const), entryId: slot }),
+    fc.record({ type: fc.constant('swap' as const), entryId: slot, withId: slot }),
+    fc.record({ type: fc.constant('note' as const), entryId: slot, note: fc.constantFrom('a', 'b') }),
+    fc.record({ type: fc.constant('length' as const), entryId: slot, durationMs: fc.constantFrom(30_000, 500_000) }),
+  );
+  const told = (of: LogInspector, id: string): unknown => [
+    of.strains(),
+    of.candidates(id).slice(0, 30),
+    of.bestMend(1),
+  ];
+  let moves = 0;
+  fc.assert(
+    fc.property(fc.array(edit, { minLength: 1, maxLength: 6 }), slot, (edits, asked) => {
+      let inspector = new LogInspector(model, full);
+      inspector.candidates(asked);
+      let log = full;
+      for (const one of edits) {
+        const outcome = applyEdit(log, byHand(one));
+        if (!outcome.ok) continue;
+        log = outcome.log;
+        const moved = inspector.moved(log);
+        expect(moved).not.toBeNull();
+        inspector = moved!;
+        moves++;
+      }
+      expect(told(inspector, asked)).toEqual(told(new LogInspector(model, log), asked));
+    }),
+    { numRuns: 40 },
+  );
+  expect(moves).toBeGreaterThan(40);
+  const whole = new LogInspector(model, full);
+  const id = free[3]!.id;
+  const locked = mustApply(full, { type: 'lock', entryId: id, locked: true });
+  expect(whole.moved(locked)).toBeNull();
+  whole.candidates(id);
+  expect(whole.moved(locked)).toBeNull();
+  expect(whole.moved(mustApply(full, { type: 'remove', entryId: id }))).toBeNull();
 });

@@ -24,6 +24,19 @@ export class DeskBar {
   readonly done = output<void>();
   protected readonly shown = SHOWN_ENTRIES;
   protected readonly flows = computed(() => this.desk.families().map(({ name }) => ({ value: name, label: name })));
+  protected readonly every = 'every';
+  /** The categories the log draws from. */
+  protected readonly categories = computed(() => {
+    const drawn = new Map(
+      this.desk
+        .allRows()
+        .flatMap((row) => (row.kind === 'entry' && row.category ? [[row.category.id, row.category]] : [])),
+    );
+    return [
+      { value: this.every, label: 'Every category' },
+      ...[...drawn.values()].map(({ id, code, name }) => ({ value: id, label: `${code}  ${name}` })),
+    ];
+  });
   protected readonly entries = computed(() => this.desk.rows().filter(({ kind }) => kind === 'entry').length);
   protected readonly allCollapsed = computed(() => this.desk.collapsed().length > 0);
   protected readonly chosen = computed(() => plural(this.desk.pickedRows().length, 'entry', 'entries'));

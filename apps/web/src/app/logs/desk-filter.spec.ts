@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { isFiltering, NO_FILTER, shownRows, type DeskFilter } from './desk-filter';
 import type { EntryRow, LogRow } from './log-model';
 
-const hour = (index: number): LogRow => ({ kind: 'hour', id: `hour-${index}`, hour: { index } }) as unknown as LogRow;
+const hour = (index: number): LogRow =>
+  ({ kind: 'hour', id: `hour-${index}`, hour: { index, localHour: index + 16 } }) as unknown as LogRow;
 const row = (id: string, hourIndex: number, entry: object, more: Partial<EntryRow> = {}): LogRow =>
   ({
     kind: 'entry',
@@ -50,11 +51,12 @@ describe('what the desk shows of a log', () => {
     expect(ids({ show })).toEqual(expected.filter((id) => id !== 'hour-1' || show !== 'coming'));
   });
 
-  it('is found by a category, and by words whatever their accents: of a title, an artist, a category or a note', () => {
+  it('is found by a category, and by words whatever their accents: of a title, an artist, a category, a note or an hour', () => {
     expect(ids({ categoryId: 'fresh' })).toEqual(['hour-2', 'put']);
     expect(ids({ words: 'realta MAEVE' })).not.toContain('open');
     expect(ids({ words: 'fair' })).toEqual(['hour-1', 'noted']);
     expect(ids({ words: 'nobody' })).toEqual([]);
+    expect(ids({ words: '17:00' })).toEqual(['hour-1', 'locked', 'noted']);
   });
 
   it('leaves out the entries of hours that are collapsed, and keeps the chosen entry under a filter', () => {

@@ -41,11 +41,17 @@ export function shownRows(
   const filtering = isFiltering(filter);
   if (!filtering && collapsed.size === 0) return rows as LogRow[];
   const words = foldText(filter.words).split(' ').filter(Boolean);
+  // An hour is found as it is written at its head.
+  const hours = new Map(
+    rows.flatMap((row) =>
+      row.kind === 'hour' ? [[row.hour.index, `${String(row.hour.localHour).padStart(2, '0')}:00`] as const] : [],
+    ),
+  );
   const fits = (row: LogRow): boolean => {
     if (row.kind === 'hour') return true;
     if (!filtering) return !collapsed.has(row.hourIndex);
     if (row.kind === 'silence') return false;
-    return row.id === always || matches(row, filter, words, nowMs);
+    return row.id === always || matches(row, filter, words, { nowMs, hour: hours.get(row.hourIndex) ?? '' });
   };
   const kept = rows.filter(fits);
   // The head of an hour says where its entries stand; without any it says nothing.
@@ -54,12 +60,16 @@ export function shownRows(
     : kept;
 }
 
-function matches(row: EntryRow, { show, categoryId }: DeskFilter, words: readonly string[], nowMs: number): boolean {
+function matches(
+  row: EntryRow,
+  { show, categoryId }: DeskFilter,
+  words: readonly string[],
+  { nowMs, hour }: { readonly nowMs: number; readonly hour: string },
+): boolean {
   if (categoryId !== null && row.category?.id !== categoryId) return false;
   if (words.length > 0) {
-    const text = foldText(
-      `${row.item?.title ?? ''} ${row.item?.artist ?? ''} ${row.category?.name ?? ''} ${row.entry.note}`,
-    );
+    const { item, category, entry } = row;
+    const text = foldText(`${item?.title ?? ''} ${item?.artist ?? ''} ${category?.name ?? ''} ${entry.note} ${hour}`);
     if (!words.every((word) => text.includes(word))) return false;
   }
   return isShown(row, show, nowMs);

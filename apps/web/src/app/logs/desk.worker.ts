@@ -19,7 +19,7 @@ let around: { readonly key: number; readonly neighbours: PlayNeighbours } | null
 function inspectorOf(key: number, log: DailyLog | null): LogInspector {
   if (inspected?.key === key) return inspected.inspector;
   if (!model || !log) throw new Error('The desk has not begun.');
-  inspected = { key, log, inspector: new LogInspector(model, log) };
+  inspected = { key, log, inspector: inspected?.inspector.moved(log) ?? new LogInspector(model, log) };
   return inspected.inspector;
 }
 
