@@ -255,6 +255,32 @@ describe('the log desk as an instrument', () => {
     },
   );
 
+  stage.act(
+    'an entry is dragged before another one, over the border of its hour, and put back by undo',
+    async (desk) => {
+      const date = addDays(today(), 2);
+      const log = await logOf(date);
+      const [from, to] = [log.hours[0]!.entries.at(-1)!, log.hours[1]!.entries[2]!];
+      const other = await Desk.open(desk.page.browser(), stage.server.url);
+      await other.goto(`/osier-vale/logs/${date}?entry=${from.id}`);
+      await other.page.waitForSelector(`[id="entry-${to.id}"]`);
+      await new Promise((resolve) => setTimeout(resolve, 500));
+      await other.drag(`[id="entry-${from.id}"] .title`, `[id="entry-${to.id}"] .title`);
+      const placeIn = async (hour: number): Promise<number> =>
+        (await logOf(date)).hours[hour]!.entries.findIndex(({ id }) => id === from.id);
+      const until = async (isThere: () => Promise<boolean>): Promise<void> => {
+        for (let tries = 0; tries < 60 && !(await isThere()); tries++)
+          await new Promise((resolve) => setTimeout(resolve, 100));
+      };
+      await until(async () => (await placeIn(1)) >= 0);
+      expect(await placeIn(1)).toBe(2);
+      await other.page.focus('.rows');
+      await other.press('Control+z');
+      await until(async () => (await placeIn(0)) >= 0);
+      expect((await logOf(date)).hours).toEqual(log.hours);
+    },
+  );
+
   stage.act('two people edit the same hour two hundred times: nothing is lost, and both see the same', async () => {
     const date = addDays(today(), 6);
     const log = await logOf(date);
