@@ -339,7 +339,8 @@ describe('the log desk as an instrument', () => {
           return entry.kind === 'pick' && entry.locked === locked && entry.note === note;
         });
       };
-      for (let tries = 0; tries < 100 && !(await last()); tries++)
+      // What was pressed faster than the server answers is still on its way.
+      for (let tries = 0; tries < 900 && !(await last()); tries++)
         await new Promise((resolve) => setTimeout(resolve, 100));
       expect(await last()).toBe(true);
       const shown = await Promise.all(

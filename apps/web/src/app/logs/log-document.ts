@@ -20,7 +20,7 @@ type LogEvent = Extract<Announcement, { type: 'log' }>;
 const REACH_DAYS = 28;
 const DAY_MS = 86_400_000;
 /** Where others go on changing the log, an edit is tried again so often. */
-const MOST_TRIES = 20;
+const MOST_TRIES = 60;
 
 /**
  * The log of a day as the desk shows it: what the server has, with the edits on their way to it on top. Edits are sent

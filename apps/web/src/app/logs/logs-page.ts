@@ -105,6 +105,8 @@ export class LogsPage {
 
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
+  /** The day is not opened again because something else of the station has changed. */
+  private readonly today = computed(() => this.desk.station()?.today);
   private readonly scroller = viewChild(Scroller);
   /** What the list is to those who hear the screen: its keys choose among entries. */
   protected readonly listbox = computed(() => ({
@@ -140,7 +142,7 @@ export class LogsPage {
       untracked(() => this.desk.choose(entry ?? null));
     });
     effect(() => {
-      const [stationId, date, today] = [this.stationId(), this.date(), this.desk.station()?.today];
+      const [stationId, date, today] = [this.stationId(), this.date(), this.today()];
       untracked(() => {
         if (!date && today) void this.router.navigate(['/', stationId, 'logs', today], { replaceUrl: true });
         else if (date) void this.load(stationId, date);
