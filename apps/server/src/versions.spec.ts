@@ -171,6 +171,10 @@ describe('a preview', () => {
     await accept(id, { date: TOMORROW, revision: theirs.revision, hours: [7] });
     const { hours } = compareLogs(logOf(theirs), logOf(await view()));
     expect(hours).toEqual([7]);
+    expect((await get<LogRun[]>(`${AT}/runs`)).find(({ seed }) => seed === 22)).toMatchObject({
+      hours: [7],
+      only: 'hours',
+    });
     expect(compareLogs(logOf(days[0]!), logOf(await view())).hours).not.toContain(7);
     await server.api.delete(`/api/stations/vale/previews/${id}`).expect(200);
     await accept(id, {}, 404);

@@ -61,7 +61,8 @@ export class PreviewService {
     );
     if (accepted.length === 0) throw new FullerError('INVALID', `The preview has no day ${date}.`, 'date');
     const ready = await Promise.all(accepted.map((day) => this.asSeen(day, revision, hours)));
-    const written = await this.generate.save(actor, range, ready);
+    // The history tells what was written, not what was shown.
+    const written = await this.generate.save(actor, hours ? { ...range, hours } : range, ready);
     if (!hours && ready.length === days.length) this.previews.drop(id);
     return written;
   }
