@@ -1,4 +1,15 @@
-import { elementAt, addDays, generateDay, openSlots, LogInspector, StationModel, type StationData } from '@fuller/core';
+import {
+  addDays,
+  applyEdit,
+  byHand,
+  type DailyLog,
+  elementAt,
+  generateDay,
+  LogInspector,
+  openSlots,
+  type StationData,
+  StationModel,
+} from '@fuller/core';
 import { VALE } from '@fuller/demo';
 import type { Services } from '@fuller/server';
 import { ms, table, timed } from './table.js';
@@ -45,11 +56,30 @@ export async function generation({ logs }: Services, today: string): Promise<str
       new LogInspector(model, log).strains().length,
       ms(await timed(5, () => new LogInspector(model, log).strains())),
       ms(await timed(5, () => new LogInspector(model, log).candidates(entry.id))),
+      ms(await timed(5, afterEdits(model, log))),
     ]);
   }
   return table(
     'Generating and judging a day',
-    ['items', 'generate', 'open', 'strains', 'mark strains', 'rank candidates'],
+    ['items', 'generate', 'open', 'strains', 'mark strains', 'rank candidates', 'both after an edit'],
     rows,
   );
+}
+
+/** Marks the whole log and ranks the candidates of a slot after one more edit, as the desk does: by what was worked out before. */
+function afterEdits(model: StationModel, log: DailyLog): () => void {
+  const picks = log.hours.flatMap(({ entries }) => entries.filter((one) => one.kind === 'pick' && one.itemId !== null));
+  let inspector = new LogInspector(model, log);
+  inspector.candidates(elementAt(picks, 0).id);
+  let now = log;
+  let at = 0;
+  return () => {
+    const entryId = elementAt(picks, (at += 5)).id;
+    const outcome = applyEdit(now, byHand({ type: 'open', entryId }));
+    if (!outcome.ok) throw new Error(outcome.why);
+    now = outcome.log;
+    inspector = inspector.moved(now)!;
+    inspector.strains();
+    inspector.candidates(entryId);
+  };
 }
