@@ -19,6 +19,18 @@ const post = async <T>(address: string, body: object, client = 'test'): Promise<
   });
   return (await answer.json()) as T;
 };
+/** Tries again until what is expected has come about, ten seconds at most. */
+const eventually = async (expected: () => Promise<void>): Promise<void> => {
+  for (let tries = 0; tries < 100; tries++) {
+    const failed = await expected().then(
+      () => false,
+      () => true,
+    );
+    if (!failed) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  await expected();
+};
 const viewOf = (date: string): Promise<LogView> => get(`${STATION}/logs/${date}`);
 const logOf = async (date: string): Promise<DailyLog> => (await viewOf(date)).log as DailyLog;
 const entriesOf = (log: DailyLog): LogEntry[] => log.hours.flatMap(({ entries }) => [...entries]);
@@ -91,13 +103,59 @@ describe('the log desk as an instrument', () => {
       await new Promise((resolve) => setTimeout(resolve, 60));
     }
     await desk.sees('.matters', '5 open');
-    for (let tries = 0; tries < 100; tries++) {
-      if (JSON.stringify((await viewOf(date)).log) === JSON.stringify(start.log)) break;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    const end = await viewOf(date);
-    expect(end.log).toEqual(start.log);
-    expect(end.strains).toEqual(strains);
+    await eventually(async () => expect((await viewOf(date)).log).toEqual(start.log));
+    expect((await viewOf(date)).strains).toEqual(strains);
+  });
+
+  stage.act('days stand under each other: the keys go on into the next, and an edit lands in it', async (desk) => {
+    const [first, second] = [addDays(today(), 1), addDays(today(), 2)];
+    const before = await logOf(first);
+    await desk.goto(`/osier-vale/logs/${first}?days=three`);
+    await desk.sees('.day.here', new RegExp(String(Number(first.slice(8)))));
+    const last = entriesOf(before)
+      .filter(({ out }) => !out)
+      .at(-1)!;
+    await desk.goto(`/osier-vale/logs/${first}?days=three&entry=${last.id}`);
+    await desk.sees('.entry.active', /\d/);
+    await desk.sees('.entry.other', /\d/);
+    await desk.page.focus('.rows');
+    for (let n = 0; n < 12 && !desk.page.url().includes(`/logs/${second}`); n++) await desk.press('ArrowDown');
+    await desk.page.waitForFunction((date) => location.pathname.endsWith(date), {}, second);
+    expect(new URL(desk.page.url()).searchParams.get('from')).toBe(first);
+    await desk.page.waitForSelector('.entry.active');
+    const id = await desk.page.$eval('.entry.active', (row) => row.id.slice('entry-'.length));
+    expect(entriesOf(await logOf(second))[0]!.id).toBe(id);
+    await desk.press('Shift+Delete');
+    await eventually(async () => expect(entriesOf(await logOf(second)).some((entry) => entry.id === id)).toBe(false));
+    expect(await logOf(first)).toEqual(before);
+    await desk.press('Control+z');
+    await eventually(async () => expect(entriesOf(await logOf(second))[0]!.id).toBe(id));
+    await desk.page.reload({ waitUntil: 'load' });
+    await desk.sees('.day.here', new RegExp(String(Number(second.slice(8)))));
+  });
+
+  stage.act('every row of a long list goes on paper', async (desk) => {
+    await desk.goto(`/osier-vale/logs/${addDays(today(), 1)}`);
+    await desk.sees('.hour', '00:00');
+    const rowsOnPaper = (rows: string): Promise<number> =>
+      desk.page.evaluate((selector) => {
+        dispatchEvent(new Event('beforeprint'));
+        const count = document.querySelectorAll(selector).length;
+        dispatchEvent(new Event('afterprint'));
+        return count;
+      }, rows);
+    expect(await rowsOnPaper('f-entry-row')).toBe(entriesOf(await logOf(addDays(today(), 1))).length);
+    await desk.goto('/osier-vale/library');
+    await desk.sees('f-data-grid', /\d:\d\d/);
+    const { total } = await get<{ total: number }>(`${STATION}/items?limit=1`);
+    await desk.page.evaluate(() => {
+      window.print = () => document.body.setAttribute('data-printed', '');
+    });
+    await desk.press('Control+p');
+    await desk.page.waitForSelector('body[data-printed]');
+    expect(await rowsOnPaper('f-data-grid tbody tr:not(:has(.waiting))')).toBe(total);
+    // Afterwards only what is seen is drawn again.
+    await desk.page.waitForFunction(() => document.querySelectorAll('f-data-grid tbody tr').length < 200);
   });
 
   stage.act('seven hundred rows scroll, and an edit and its marks are shown, within the frame', async (desk) => {

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   inject,
   input,
@@ -18,6 +19,7 @@ import { Store } from '@ngrx/store';
 import { Popover } from 'primeng/popover';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
+import { MOST_PRINTED, Printing } from '../shared/printing';
 import { whenText } from '../shared/text/when';
 import { TidyCount } from '../shared/tidy-count';
 import { Band } from '../shared/ui/band';
@@ -132,7 +134,10 @@ export class LibraryPage {
   private readonly grid = viewChild<DataGrid<ItemRow>>(DataGrid);
   private readonly find = viewChild(FilterField);
 
+  protected readonly printing = inject(Printing);
+
   constructor() {
+    this.printing.preparedBy(() => this.list.pages.range(0, MOST_PRINTED - 1), inject(DestroyRef));
     inject(KeysHelp).place.set({
       name: 'Library',
       keys: [

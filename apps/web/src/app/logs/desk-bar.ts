@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, model, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Choice } from '../shared/ui/choice';
@@ -8,6 +8,7 @@ import { CategoryChooser } from '../shared/ui/category-chooser';
 import { NO_FILTER, SHOWN_ENTRIES, type ShownEntries } from './desk-filter';
 import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
+import { VIEW_ORDERS, viewOrder, type ViewOrder } from './view-order';
 
 /** What of the log is shown, and the tag family of the flow line; what is done to several entries where these are chosen. */
 @Component({
@@ -22,7 +23,11 @@ export class DeskBar {
   protected readonly edits = inject(DeskEdits);
   /** Something was done to what is chosen: the list is to have the focus again. */
   readonly done = output<void>();
+  /** Which days stand on the desk. */
+  readonly order = model.required<ViewOrder>();
   protected readonly shown = SHOWN_ENTRIES;
+  protected readonly orders = VIEW_ORDERS;
+  protected readonly viewOrder = viewOrder;
   protected readonly flows = computed(() => this.desk.families().map(({ name }) => ({ value: name, label: name })));
   protected readonly every = 'every';
   /** The categories the log draws from. */

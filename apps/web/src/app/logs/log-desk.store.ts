@@ -1,6 +1,6 @@
 import { computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { JobView } from '@fuller/contracts';
+import type { JobView, LogView } from '@fuller/contracts';
 import { expandDay, isDate, isLimitRule, type DailyLog } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
@@ -51,22 +51,23 @@ export const LogDesk = signalStore(
       }),
       /** The tag family of the flow line; null where the station does not have it. */
       flowFamily: computed(() => families().find(({ name }) => name === flowName()) ?? null),
-      /** With the marks of every rule. */
-      _rows: computed<LogRow[]>(() => {
-        const shown = view();
-        const rules = words.byId();
-        return shown
-          ? logRows(shown, {
-              categories: _categories(),
-              rules,
-              dayparts: _dayparts(),
-              words: words.names(),
-              flow: families().find(({ name }) => name === flowName()) ?? null,
-            }).rows
-          : [];
-      }),
+      /** What the rows of a log are called and coloured by. */
+      names: computed(() => ({
+        categories: _categories(),
+        rules: words.byId(),
+        dayparts: _dayparts(),
+        words: words.names(),
+        flow: families().find(({ name }) => name === flowName()) ?? null,
+      })),
     }),
   ),
+  withComputed(({ view, names }) => ({
+    /** With the marks of every rule. */
+    _rows: computed<LogRow[]>(() => {
+      const shown = view();
+      return shown ? logRows(shown, names()).rows : [];
+    }),
+  })),
   withComputed(({ _rows, rulesOff }) => ({
     /** Every row, whatever is shown of them. */
     allRows: computed(() => withoutRules(_rows(), new Set(rulesOff()))),
@@ -137,8 +138,8 @@ export const LogDesk = signalStore(
     const openHour = (index: number): void =>
       patchState(store, ({ collapsed }) => ({ collapsed: collapsed.filter((one) => one !== index) }));
     return {
-      /** Shows a day; false where another was asked for before it was there. */
-      async openDay(stationId: string, date: string): Promise<boolean> {
+      /** Shows a day, at once as far as its log is known; false where another was asked for before it was there. */
+      async openDay(stationId: string, date: string, known: LogView | null = null): Promise<boolean> {
         patchState(store, {
           date,
           aired: [],
@@ -148,7 +149,7 @@ export const LogDesk = signalStore(
           collapsed: [],
           nowMs: Date.now(),
         });
-        if (!(await document.open(stationId, date))) return false;
+        if (!(await document.open(stationId, date, known))) return false;
         if (document.state() === 'none' && date <= (store.station()?.today ?? '')) {
           const aired = await api.aired({ stationId, date }).catch(() => []);
           if (store.date() === date) patchState(store, { aired });

@@ -124,6 +124,27 @@ describe('the log of the desk', () => {
     expect(reads).toBe(1);
   });
 
+  it('goes on sending the edits of a day that is left, and shows them when it is opened again', async () => {
+    const asked: string[] = [];
+    const edit = server.editLog;
+    server.editLog = (at, body) => (asked.push((at as { date: string }).date), edit(at, body));
+    for (const id of ['a-0', 'b-0', 'c-0']) document.edit(lock(id));
+    await document.open('vale', '2026-11-25');
+    await document.open('vale', '2026-11-24');
+    expect(['a-0', 'b-0', 'c-0'].map((id) => entry(id).locked)).toEqual([true, true, true]);
+    await settled();
+    expect([server.got.length, asked, told]).toEqual([3, Array(3).fill('2026-11-24'), []]);
+  });
+
+  it('shows a log that is known at once, and takes over the newer one when it has been read', async () => {
+    const known = server.view;
+    server.change(replace('a-0', 'newer'));
+    const opening = document.open('vale', '2026-11-25', known);
+    expect([document.state(), entry('a-0').itemId]).toEqual(['ready', 'a-0']);
+    await opening;
+    expect(entry('a-0').itemId).toBe('newer');
+  });
+
   it('says of a date that does not exist that it is none', async () => {
     expect(await document.open('vale', '2026-13-45')).toBe(false);
     expect([document.state(), document.message()]).toEqual(['failed', '“2026-13-45” is not a date.']);

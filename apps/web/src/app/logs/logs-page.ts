@@ -7,52 +7,45 @@ import {
   ElementRef,
   inject,
   input,
-  signal,
   untracked,
   viewChild,
 } from '@angular/core';
-import { DragDropModule } from 'primeng/dragdrop';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, formatDuration, isDate } from '@fuller/core';
-import { Scroller } from 'primeng/scroller';
+import { addDays, formatAirTime, isDate } from '@fuller/core';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
-import { Looks } from '../shared/looks';
 import { JobWatch } from '../state/job-watch';
-import { Band } from '../shared/ui/band';
-import { Burr } from '../shared/ui/burr';
 import { EmptyState } from '../shared/ui/empty-state';
-import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { AddEntry } from './add-entry';
 import { AttendedBar } from './attended-bar';
 import { AttendedDesk } from './attended.store';
 import { DayHours } from './day-hours';
+import { DeskDays } from './desk-days';
 import { DeskBar } from './desk-bar';
 import { DESK_KEYS } from './desk-keys';
 import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
-import { flowPath, flowX } from './flow-line';
 import { DeskHead } from './desk-head';
 import { GeneratePanel, type RunRequest } from './generate-panel';
 import { LogCompareView } from './log-compare';
 import { LogCompare } from './log-compare.store';
 import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
+import { LogList } from './log-list';
+import type { EntryRow } from './log-model';
 import { LogPrint } from './log-print';
 import { LogVersions } from './log-versions';
-import { insideWords, offWords, twoDigits } from './hour-words';
 import { Presence } from './presence';
+import { viewOrder, type ViewOrder } from './view-order';
 import { LogDocument } from './log-document';
-import { isOpen, type EntryRow, type HourRow } from './log-model';
 
-const ROW_PX = { comfortable: 30, dense: 25 };
 const PAGE = 15;
 const FRAME_MS = 16;
 const TICK_MS = 5000;
-/** Two seconds; a list that is not shown by then is not scrolled. */
+/** Two seconds. */
 const MOST_FRAMES = 120;
 
 /** The log desk: a day as hours and rows, what strains it, and what could stand instead. */
@@ -60,7 +53,6 @@ const MOST_FRAMES = 120;
   selector: 'f-logs-page',
   imports: [
     ButtonDirective,
-    DragDropModule,
     AddEntry,
     AttendedBar,
     DeskBar,
@@ -69,20 +61,17 @@ const MOST_FRAMES = 120;
     LogCompareView,
     LogPrint,
     LogVersions,
-    Scroller,
+    LogList,
     RouterLink,
     DayHours,
     EntryPanel,
     StaleLogs,
     Inspector,
-    Band,
-    Burr,
-    Icon,
     EmptyState,
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine, LogDocument, LogDesk, DeskEdits, LogCompare, AttendedDesk, Presence],
+  providers: [DeskEngine, LogDocument, LogDesk, DeskDays, DeskEdits, LogCompare, AttendedDesk, Presence],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {
@@ -90,32 +79,27 @@ export class LogsPage {
   protected readonly edits = inject(DeskEdits);
   protected readonly attended = inject(AttendedDesk);
   protected readonly compare = inject(LogCompare);
-  protected readonly presence = inject(Presence);
+  protected readonly shown = inject(DeskDays);
+  private readonly presence = inject(Presence);
   private readonly panel = viewChild(EntryPanel);
   private readonly router = inject(Router);
-  private readonly looks = inject(Looks);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly stationId = input.required<string>();
   readonly date = input<string>();
   readonly entry = input<string>();
   /** A preview to show beside the day, by its job. */
   readonly preview = input<string>();
+  /** Which days stand on the desk, and from which date on. */
+  readonly days = input<string>();
+  readonly from = input<string>();
   /** An instant to open the day at, UTC epoch milliseconds: what airs then is selected. */
   readonly at = input<string>();
 
-  protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   /** The day is not opened again because something else of the station has changed. */
   private readonly today = computed(() => this.desk.station()?.today);
-  private readonly scroller = viewChild(Scroller);
-  /** What the list is to those who hear the screen: its keys choose among entries. */
-  protected readonly listbox = computed(() => ({
-    root: {
-      role: 'listbox',
-      'aria-label': 'Entries of the log',
-      'aria-activedescendant': this.desk.chosen() ? `entry-${this.desk.activeId()}` : null,
-    },
-  }));
+  protected readonly order = computed(() => viewOrder(this.days()));
+  private readonly list = viewChild(LogList);
 
   constructor() {
     inject(KeysHelp).place.set({ name: 'Logs', keys: DESK_KEYS });
@@ -137,6 +121,10 @@ export class LogsPage {
     reloadOn(['logs'], () => this.attended.reload());
     const ticking = setInterval(() => this.desk.today() && this.desk.tick(), TICK_MS);
     inject(DestroyRef).onDestroy(() => clearInterval(ticking));
+    effect(() => {
+      const [stationId, date, order, from] = [this.stationId(), this.date(), this.order(), this.from()];
+      untracked(() => this.shown.lay(stationId, date ?? '', order, from));
+    });
     effect(() => {
       const entry = this.entry();
       untracked(() => this.desk.choose(entry ?? null));
@@ -167,22 +155,24 @@ export class LogsPage {
   private async load(stationId: string, date: string): Promise<void> {
     this.compare.begin(stationId, date);
     void this.attended.open(stationId, date);
-    if (!(await this.desk.openDay(stationId, date)) || this.desk.status() !== 'ready') return;
+    this.shown.keep(this.desk.view());
+    const known = this.shown.known(date);
+    const opening = this.desk.openDay(stationId, date, known);
+    if (known) this.list()?.show(this.desk.activeId());
+    if (!(await opening) || this.desk.status() !== 'ready') return;
     await this.listed();
     if (date !== this.date()) return;
     if (!this.entry() && this.at()) this.goTo(Number(this.at()));
     else if (!this.entry() && date === this.desk.station()?.today) this.goTo(Date.now());
-    else this.show(this.desk.active(), true);
+    else this.list()?.show(this.desk.activeId(), known ? 'nearest' : 'top');
     if (document.activeElement === document.body) this.focusList();
   }
 
-  /** The list takes some frames until it is as high as its rows; before that it cannot be scrolled to one. */
+  /** The list comes with the log, and takes some frames until it is as high as its rows. */
   private async listed(): Promise<void> {
-    for (let frame = 0; frame < MOST_FRAMES; frame++) {
+    for (let frame = 0; frame < MOST_FRAMES && !this.list(); frame++)
       await new Promise((resolve) => setTimeout(resolve, FRAME_MS));
-      const box = this.scroller()?.getElementRef()?.nativeElement as HTMLElement | undefined;
-      if (box && box.scrollHeight >= this.desk.rows().length * this.rowPx()) return;
-    }
+    await this.list()?.listed();
   }
 
   /** Selects what is on the air at an instant; today begins there. */
@@ -190,12 +180,16 @@ export class LogsPage {
     const row = this.desk.entryAt(instantMs);
     if (!row) return;
     this.desk.choose(row.id);
-    this.show(this.desk.active(), true);
+    this.list()?.show(this.desk.activeId(), 'top');
   }
 
   protected go(id: string): void {
     this.desk.choose(id);
-    void this.router.navigate([], { queryParams: { entry: id }, replaceUrl: true });
+    void this.router.navigate([], {
+      queryParams: { entry: id, at: null },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
   }
 
   protected goHour(id: string): void {
@@ -203,20 +197,18 @@ export class LogsPage {
     if (hour?.kind !== 'hour') return;
     this.desk.openHour(hour.hour.index);
     const rows = this.desk.rows();
-    const index = rows.findIndex((row) => row.id === id);
-    if (index < 0) return;
-    const first = rows[index + 1];
+    const first = rows[rows.findIndex((row) => row.id === id) + 1];
     if (first?.kind === 'entry') this.go(first.id);
-    this.scroller()?.scrollTo({ top: index * this.rowPx() });
+    this.list()?.show(id, 'top');
   }
 
   protected showChosen(): void {
     const row = this.desk.allRows().find(({ id }) => id === this.desk.activeId());
     if (row?.kind === 'entry') this.desk.openHour(row.hourIndex);
-    this.show(this.desk.active(), true);
+    this.list()?.show(this.desk.activeId(), 'top');
   }
 
-  protected clickRow(event: MouseEvent, id: string): void {
+  protected clickRow({ event, row: { id } }: { readonly event: MouseEvent; readonly row: EntryRow }): void {
     if (event.shiftKey) this.desk.pickTo(id);
     else if (event.ctrlKey || event.metaKey) this.desk.pickAlso(id);
     else this.go(id);
@@ -225,19 +217,22 @@ export class LogsPage {
 
   protected goDay(step: number): void {
     const date = this.date();
-    if (date && isDate(date)) void this.router.navigate(['/', this.stationId(), 'logs', addDays(date, step)]);
+    if (date && isDate(date)) this.goToDay({ date: addDays(date, step), entryId: null });
   }
 
-  private show(index: number, atTop = false): void {
-    const scroller = this.scroller();
-    const box = scroller?.getElementRef()?.nativeElement as HTMLElement | undefined;
-    if (!scroller || !box || index < 0) return;
-    const size = this.rowPx();
-    const top = index * size;
-    const seen = { top: box.scrollTop, bottom: box.scrollTop + box.clientHeight };
-    if (atTop) scroller.scrollTo({ top: Math.max(0, top - size * 3) });
-    else if (top < seen.top + size) scroller.scrollTo({ top: Math.max(0, top - size) });
-    else if (top + size > seen.bottom) scroller.scrollTo({ top: top + size - box.clientHeight });
+  /** Another day; the days that are shown stay where it is one of them. */
+  protected goToDay({ date, entryId }: { readonly date: string; readonly entryId: string | null }): void {
+    const dates = this.shown.dates();
+    const from = dates.length > 1 && dates.includes(date) ? dates[0] : null;
+    const days = this.order() === 'one' ? null : this.order();
+    void this.router.navigate(['/', this.stationId(), 'logs', date], { queryParams: { entry: entryId, days, from } });
+  }
+
+  protected setOrder(order: ViewOrder): void {
+    void this.router.navigate([], {
+      queryParams: { days: order === 'one' ? null : order, from: null },
+      queryParamsHandling: 'merge',
+    });
   }
 
   protected onKey(event: KeyboardEvent): void {
@@ -289,8 +284,7 @@ export class LogsPage {
     const index = this.desk.currentHour();
     if (index < 0) return;
     this.desk.turnHour(index);
-    const head = this.desk.rows().findIndex((row) => row.kind === 'hour' && row.hour.index === index);
-    this.show(head);
+    this.list()?.show(`hour-${index}`);
   }
 
   private goToStop(): void {
@@ -312,7 +306,7 @@ export class LogsPage {
     const row = this.desk.entryAway(step);
     if (!row) return;
     this.desk.pickTo(row.id);
-    this.show(this.desk.active());
+    this.list()?.show(this.desk.activeId());
   }
 
   /** Something was put in, or a run has begun: the list has the focus again, once it is there. */
@@ -323,22 +317,8 @@ export class LogsPage {
     this.focusList();
   }
 
-  /** The entry or hour a dragged entry is over. */
-  protected readonly overId = signal<string | null>(null);
-
   protected startDrag(row: EntryRow): void {
-    if (!this.isPicked(row.id)) this.go(row.id);
-  }
-
-  protected dropOn(row: EntryRow): void {
-    this.overId.set(null);
-    this.edits.moveTo({ hourIndex: row.hourIndex, beforeId: row.id });
-  }
-
-  /** At the head of an hour. */
-  protected dropOnHour(index: number): void {
-    this.overId.set(null);
-    this.edits.moveTo({ hourIndex: index, beforeId: this.desk.log()?.hours[index]?.entries[0]?.id ?? null });
+    if (!this.desk.pickedRows().some(({ id }) => id === row.id)) this.go(row.id);
   }
 
   /** Starts a run as it was set up; a preview is shown beside the log when it is there. */
@@ -352,25 +332,6 @@ export class LogsPage {
 
   private readonly jobs = inject(JobWatch);
 
-  protected isPicked(id: string): boolean {
-    return this.pickedIds().has(id);
-  }
-  private readonly pickedIds = computed(() => new Set(this.desk.pickedRows().map(({ id }) => id)));
-
-  protected hasAired({ startMs, durationMs }: EntryRow): boolean {
-    return this.desk.today() && startMs + durationMs <= this.desk.nowMs();
-  }
-
-  protected isOnAir({ startMs, durationMs }: EntryRow): boolean {
-    return (
-      this.desk.today() && durationMs > 0 && startMs <= this.desk.nowMs() && startMs + durationMs > this.desk.nowMs()
-    );
-  }
-
-  protected isCollapsed({ hour }: HourRow): boolean {
-    return !this.desk.isFiltering() && this.desk.collapsed().includes(hour.index);
-  }
-
   /** Removes the chosen entry; the address follows to the next one. */
   protected removeEntry(): void {
     this.edits.remove();
@@ -382,22 +343,24 @@ export class LogsPage {
   private moveEntry(event: Event, step: 1 | -1): void {
     event.preventDefault();
     this.edits.move(step);
-    this.show(this.desk.active());
+    this.list()?.show(this.desk.activeId());
   }
 
   private step(event: Event, step: number): void {
     event.preventDefault();
     const row = this.desk.entryAway(step);
+    const beyond = !row || row.id === this.desk.activeId() ? this.shown.beyond(step) : null;
+    if (beyond) return this.goToDay(beyond);
     if (!row) return;
     this.go(row.id);
-    this.show(this.desk.active());
+    this.list()?.show(this.desk.activeId());
   }
 
   protected nextMatter(): void {
     const next = this.desk.nextMatter();
     if (!next) return;
     this.go(next.id);
-    this.show(this.desk.active(), true);
+    this.list()?.show(this.desk.activeId(), 'top');
   }
 
   /** Candidates may still be on their way when the key is pressed. */
@@ -426,7 +389,7 @@ export class LogsPage {
   }
 
   protected focusList(): void {
-    this.host.nativeElement.querySelector<HTMLElement>('.rows')?.focus();
+    this.list()?.focus();
   }
 
   /** What stands in the slot that is marked for a swap. */
@@ -439,19 +402,4 @@ export class LogsPage {
   protected clock(ms: number): string {
     return formatAirTime(ms, this.timeZone());
   }
-
-  protected length(ms: number): string {
-    return formatDuration(ms);
-  }
-
-  protected readonly off = offWords;
-  protected readonly two = twoDigits;
-  protected readonly insideWords = insideWords;
-
-  protected open(row: EntryRow): boolean {
-    return isOpen(row.entry);
-  }
-
-  protected readonly flowPath = flowPath;
-  protected readonly flowX = flowX;
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, isDate } from '@fuller/core';
+import { formatAirTime, isDate } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { DateTime } from 'luxon';
@@ -13,7 +13,8 @@ import { Choice } from '../shared/ui/choice';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
-import { DAYS, WeekLogs, type WeekEntry } from './week-logs.store';
+import { shiftedView, viewDates } from './view-order';
+import { WeekLogs, type WeekEntry } from './week-logs.store';
 
 const EVERY = 'every';
 
@@ -36,6 +37,8 @@ export class WeekLogsPage {
   readonly date = input.required<string>();
   readonly category = input<string>();
   readonly slot = input<string>();
+  /** Which days stand side by side. */
+  readonly days = input<string>();
 
   protected readonly categories = computed(() => [
     { value: EVERY, label: 'All music' },
@@ -47,9 +50,16 @@ export class WeekLogsPage {
   ];
   protected readonly categoryValue = computed(() => this.week.choice().categoryId ?? EVERY);
   protected readonly slotValue = computed(() => String(this.week.choice().slot ?? EVERY));
+  protected readonly orders = [
+    { value: 'seven', label: 'Seven days in a row' },
+    { value: 'weekday', label: 'Same weekday, 4 weeks' },
+  ] as const;
+  protected readonly order = computed(() => (this.days() === 'weekday' ? 'weekday' : 'seven'));
+  private readonly dates = computed(() => (isDate(this.date()) ? viewDates(this.date(), this.order()) : []));
   protected readonly title = computed(() => {
     const date = this.date();
-    return isDate(date) ? `${dayYearText(date)} and six days on` : 'No such date';
+    if (!isDate(date)) return 'No such date';
+    return `${dayYearText(date)} and ${this.order() === 'seven' ? 'six days' : 'three weeks'} on`;
   });
 
   constructor() {
@@ -58,15 +68,15 @@ export class WeekLogsPage {
       keys: [{ keys: ['Tab'], does: 'from entry to entry; Enter opens it in its log' }],
     });
     effect(() => {
-      const [stationId, date] = [this.stationId(), this.date()];
-      untracked(() => void (isDate(date) && this.week.open(stationId, date)));
+      const [stationId, dates] = [this.stationId(), this.dates()];
+      untracked(() => dates.length > 0 && void this.week.open(stationId, dates));
     });
     effect(() => {
       const [category, slot] = [this.category(), this.slot()];
       const every = slot === EVERY || (slot === undefined && category !== undefined);
       untracked(() => this.week.choice.set({ categoryId: category ?? null, slot: every ? null : Number(slot ?? 0) }));
     });
-    reloadOn(['logs', 'library'], () => isDate(this.date()) && this.week.open(this.stationId(), this.date()));
+    reloadOn(['logs', 'library'], () => this.dates().length > 0 && this.week.open(this.stationId(), this.dates()));
   }
 
   protected choose(change: { readonly category?: string; readonly slot?: string }): void {
@@ -77,13 +87,22 @@ export class WeekLogsPage {
         category: category === EVERY ? null : category,
         slot: change.slot ?? (change.category !== undefined && change.category !== EVERY ? EVERY : (slot ?? EVERY)),
       },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+  }
+
+  protected setOrder(order: string): void {
+    void this.router.navigate([], {
+      queryParams: { days: order === 'seven' ? null : order },
+      queryParamsHandling: 'merge',
       replaceUrl: true,
     });
   }
 
   protected go(step: number): void {
     const queryParamsHandling = 'preserve' as const;
-    void this.router.navigate(['/', this.stationId(), 'logs', addDays(this.date(), step * DAYS), 'week'], {
+    void this.router.navigate(['/', this.stationId(), 'logs', shiftedView(this.date(), this.order(), step), 'week'], {
       queryParamsHandling,
     });
   }

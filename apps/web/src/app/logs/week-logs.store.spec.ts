@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { ApiError } from '../shared/api/api';
 import { openPlace } from '../testing/place';
+import { viewDates } from './view-order';
 import { WeekLogs } from './week-logs.store';
 
 const pick = (id: string, categoryId: string, itemId: string | null) => ({
@@ -53,7 +54,7 @@ describe('seven logs side by side', () => {
     const { store } = week(({ date }) =>
       date === '2026-11-26' ? Promise.reject(new ApiError('NO_LOG', 'none', undefined)) : view(date),
     );
-    await store.open('vale', '2026-11-24');
+    await store.open('vale', viewDates('2026-11-24', 'seven'));
     expect(store.days()!.map(({ date, view: of }) => [date.slice(8), of !== null])).toEqual(
       ['24', '25', '26', '27', '28', '29', '30'].map((day) => [day, day !== '26']),
     );
@@ -68,7 +69,7 @@ describe('seven logs side by side', () => {
 
   it('show every slot of a category, music or not', async () => {
     const { store } = week(({ date }) => view(date));
-    await store.open('vale', '2026-11-24');
+    await store.open('vale', viewDates('2026-11-24', 'seven'));
     store.choice.set({ categoryId: 'gold', slot: null });
     expect(store.rows()[0]!.cells[0]!.map(({ id }) => id)).toEqual(['a-7', 'b-7']);
     store.choice.set({ categoryId: 'ids', slot: null });
@@ -77,7 +78,7 @@ describe('seven logs side by side', () => {
 
   it('say why they cannot be read', async () => {
     const { store } = week(() => Promise.reject(new ApiError('OFFLINE', 'The server does not answer.', undefined)));
-    await store.open('vale', '2026-11-24');
+    await store.open('vale', viewDates('2026-11-24', 'seven'));
     expect([store.days(), store.failed()]).toEqual([null, 'The server does not answer.']);
   });
 });

@@ -1,12 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { LogView } from '@fuller/contracts';
-import { addDays, airTimes, itemOf, lookUp, type DailyLog, type LogEntry } from '@fuller/core';
+import { airTimes, itemOf, lookUp, type DailyLog, type LogEntry } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api, ApiError } from '../shared/api/api';
 import { catalogueFeature } from '../state/catalogue.feature';
-
-/** So many days stand side by side. */
-export const DAYS = 7;
 
 /** An entry in a week of logs. */
 export interface WeekEntry {
@@ -31,7 +28,7 @@ export interface WeekChoice {
   readonly slot: number | null;
 }
 
-/** Seven logs of a station side by side. */
+/** Logs of a station side by side. */
 @Injectable()
 export class WeekLogs {
   private readonly api = inject(Api);
@@ -42,16 +39,15 @@ export class WeekLogs {
   readonly failed = signal<string | null>(null);
   readonly choice = signal<WeekChoice>({ categoryId: null, slot: 0 });
 
-  /** Reads seven days from a date on. */
-  async open(stationId: string, from: string): Promise<void> {
-    const key = `${stationId} ${from}`;
+  /** Reads the logs of some dates. */
+  async open(stationId: string, dates: readonly string[]): Promise<void> {
+    const key = `${stationId} ${dates.join(' ')}`;
     if (key !== this.asked) this.days.set(null);
     this.asked = key;
     this.failed.set(null);
     try {
       const days = await Promise.all(
-        Array.from({ length: DAYS }, async (_, n): Promise<Day> => {
-          const date = addDays(from, n);
+        dates.map(async (date): Promise<Day> => {
           const view = await this.api.log({ stationId, date }).catch((error: unknown) => {
             if (error instanceof ApiError && error.code === 'NO_LOG') return null;
             throw error;

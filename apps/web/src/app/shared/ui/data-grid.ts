@@ -16,6 +16,7 @@ import { ButtonDirective } from 'primeng/button';
 import { type Table, TableModule } from 'primeng/table';
 import { DragDropModule } from 'primeng/dragdrop';
 import { Looks } from '../looks';
+import { MOST_PRINTED, Printing } from '../printing';
 
 export interface GridColumn {
   readonly key: string;
@@ -55,6 +56,7 @@ const PAGE = 15;
 export class DataGrid<T extends { id: string }> {
   private readonly looks = inject(Looks);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly printing = inject(Printing);
 
   readonly label = input.required<string>();
   readonly columns = input.required<readonly GridColumn[]>();
@@ -74,7 +76,10 @@ export class DataGrid<T extends { id: string }> {
   readonly cell = contentChild.required<TemplateRef<{ $implicit: T; column: GridColumn }>>('cell');
   private readonly table = viewChild.required<Table>('table');
   /** Wrapped, since the table draws no row for a value of 0. */
-  protected readonly places = computed(() => Array.from({ length: this.total() }, (_, index) => ({ index })));
+  protected readonly places = computed(() => {
+    const length = this.printing.on() ? Math.min(this.total(), MOST_PRINTED) : this.total();
+    return Array.from({ length }, (_, index) => ({ index }));
+  });
   protected readonly rowPx = computed(() => ROW_PX[this.looks.density()]);
 
   focus(): void {
