@@ -62,8 +62,9 @@ export async function openDatabase(dataDir: string, use: 'own' | 'read' | 'write
         connection: { pragma?: (text: string) => void; exec?: (text: string) => void },
         done: (error?: Error) => void,
       ) => {
+        // The patience first: the mode of the journal cannot be read while another connection opens or leaves the file.
         connection.exec?.(
-          'pragma journal_mode = wal; pragma foreign_keys = on; pragma busy_timeout = 5000; pragma synchronous = normal; pragma wal_autocheckpoint = 16000;' +
+          'pragma busy_timeout = 5000; pragma journal_mode = wal; pragma foreign_keys = on; pragma synchronous = normal; pragma wal_autocheckpoint = 16000;' +
             `pragma cache_size = -${use === 'write' ? LONG_WRITE_CACHE_KB : CACHE_KB};`,
         );
         done();
