@@ -10,7 +10,7 @@ const HOLDER = `
   const { parentPort, workerData } = require('node:worker_threads');
   const Database = require(workerData.driver);
   const held = new Database(workerData.file);
-  held.exec('pragma busy_timeout = 5000; pragma locking_mode = exclusive; begin exclusive; create table held (id); commit');
+  held.exec('pragma journal_mode = wal; pragma locking_mode = exclusive; create table station (id)');
   parentPort.postMessage('held');
   Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 400);
   held.close();
@@ -19,8 +19,6 @@ const HOLDER = `
 describe('the database', () => {
   it('is opened by readers that wait while another connection has it to itself', async () => {
     const dataDir = await mkdtemp(path.join(tmpdir(), 'fuller-orm-'));
-    const own = await openDatabase(dataDir);
-    await own.close();
     const file = path.join(dataDir, 'fuller.db');
     const driver = path.resolve('node_modules/libsql/index.js');
     const holder = new Worker(HOLDER, { eval: true, workerData: { file, driver } });
