@@ -1,4 +1,4 @@
-import { elementAt, lookUp } from '../../values/look-up.js';
+import { elementAt } from '../../values/look-up.js';
 import { nameKey } from '../../text/fold.js';
 import { isSlip, slipMarks } from './slip.js';
 import { withoutVersion } from './version-mark.js';
@@ -37,13 +37,11 @@ const MOST_ALIKE = 60;
 /** Artists that are likely one, mistyped. Names that differ in nothing but case, accents or articles are one identity already. */
 export function artistDoubles(artists: readonly KnownArtist[]): Double[] {
   const keys = artists.map(({ name }) => nameKey(name));
-  return alike(keys)
-    .filter(([i, j]) => isSlip(elementAt(keys, i), elementAt(keys, j)))
-    .map(([i, j]) => ({
-      a: elementAt(artists, i).id,
-      b: elementAt(artists, j).id,
-      evidence: { title: null, artist: 'slip' },
-    }));
+  return alike(keys, (i, j) => isSlip(elementAt(keys, i), elementAt(keys, j))).map(([i, j]) => ({
+    a: elementAt(artists, i).id,
+    b: elementAt(artists, j).id,
+    evidence: { title: null, artist: 'slip' },
+  }));
 }
 
 /** Songs that are likely one: title and artist are the same or a slip apart. Another version of a title is told as such. */
@@ -52,20 +50,20 @@ export function songDoubles(songs: readonly KnownSong[]): Double[] {
     const { title: bare, marks } = withoutVersion(title);
     return { title: nameKey(bare), marks: nameKey(marks.join(' ')), artist: nameKey(artist) };
   });
-  const found: Double[] = [];
-  for (const [i, j] of alike(parts.map(({ title }) => title))) {
+  const evidenceOf = (i: number, j: number): Evidence | null => {
     const [one, other] = [elementAt(parts, i), elementAt(parts, j)];
-    const title = likeness(one.title, other.title);
-    const artist = one.artist === '' ? null : likeness(one.artist, other.artist);
-    if (!title || !artist || one.title === '') continue;
-    const version = one.marks !== other.marks && title === 'same';
-    found.push({
-      a: elementAt(songs, i).id,
-      b: elementAt(songs, j).id,
-      evidence: { title: version ? 'version' : title, artist },
-    });
-  }
-  return found;
+    if (one.title === '' || one.artist === '') return null;
+    const artist = likeness(one.artist, other.artist);
+    const title = artist && likeness(one.title, other.title);
+    if (!artist || !title) return null;
+    return { title: one.marks !== other.marks && title === 'same' ? 'version' : title, artist };
+  };
+  const titles = parts.map(({ title }) => title);
+  return alike(titles, (i, j) => evidenceOf(i, j) !== null).map(([i, j]) => ({
+    a: elementAt(songs, i).id,
+    b: elementAt(songs, j).id,
+    evidence: evidenceOf(i, j)!,
+  }));
 }
 
 /** An album as the search for doubles sees it. */
@@ -100,8 +98,8 @@ function likeness(a: string, b: string): 'same' | 'slip' | null {
   return isSlip(a, b) ? 'slip' : null;
 }
 
-/** Pairs of places whose keys share a slip mark, each once, in order. */
-function alike(keys: readonly string[]): [number, number][] {
+/** Pairs of places that share a slip mark and are accepted, each once, in order. */
+function alike(keys: readonly string[], isAccepted: (i: number, j: number) => boolean): [number, number][] {
   const byMark = new Map<string, number[]>();
   keys.forEach((key, i) => {
     for (const mark of slipMarks(key)) {
@@ -110,20 +108,15 @@ function alike(keys: readonly string[]): [number, number][] {
       else byMark.set(mark, [i]);
     }
   });
-  const pairs = new Map<number, [number, number]>();
+  // Only what is accepted is kept: a large library has millions of pairs with a mark in common.
+  const pairs = new Set<number>();
   for (const places of byMark.values()) {
     if (places.length < 2 || places.length > MOST_ALIKE) continue;
-    for (let x = 0; x < places.length; x++) {
-      for (let y = x + 1; y < places.length; y++) {
-        if (places[x] !== places[y])
-          pairs.set(elementAt(places, x) * keys.length + elementAt(places, y), [
-            elementAt(places, x),
-            elementAt(places, y),
-          ]);
-      }
-    }
+    places.forEach((i, x) => {
+      for (const j of places.slice(x + 1)) if (isAccepted(i, j)) pairs.add(i * keys.length + j);
+    });
   }
-  return [...pairs.keys()].sort((a, b) => a - b).map((pair) => lookUp(pairs, pair));
+  return [...pairs].sort((a, b) => a - b).map((pair) => [Math.floor(pair / keys.length), pair % keys.length]);
 }
 
 /** Things that hang together by doubles, each cluster in the order the things are listed. */
