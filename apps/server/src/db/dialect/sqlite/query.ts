@@ -1,8 +1,17 @@
 import type { Em } from '../../orm.js';
 
-/** Runs a statement and answers its rows as plain values. */
+/**
+ * Runs a statement and answers its rows as plain values. Its parameters are bound: written into the statement, as the entity
+ * manager does it, a list of 100,000 ids takes a hundred times as long to read.
+ */
 export async function rowsOf<T>(em: Em, sql: string, parameters: readonly unknown[] = []): Promise<T[]> {
-  return (await em.execute(sql, [...parameters])) as T[];
+  const query = em.getKnex().raw(sql, parameters as never);
+  const transaction = em.getTransactionContext();
+  try {
+    return (await (transaction ? query.transacting(transaction as never) : query)) as unknown as T[];
+  } catch (error) {
+    throw em.getDriver().convertException(error as Error);
+  }
 }
 
 /** The one row of a statement that always answers one, such as a count. */

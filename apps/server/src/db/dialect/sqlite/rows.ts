@@ -1,6 +1,7 @@
 import { elementAt } from '@fuller/core';
 import type { EntityMetadata, EntityProperty } from '@mikro-orm/core';
 import type { Em } from '../../orm.js';
+import { list, rowsOf } from './query.js';
 
 /** The driver's own connection, as far as it is used here. */
 interface Handle {
@@ -36,9 +37,11 @@ export async function insertRows(em: Em, entity: string, rows: readonly PlainRow
 export async function rowsWithIds(em: Em, entity: string, ids: readonly string[]): Promise<Record<string, unknown>[]> {
   const meta = metadataOf(em, entity);
   const props = Object.values(meta.properties) as EntityProperty[];
-  const rows = (await em.execute(`select * from "${meta.tableName}" where id in (select value from json_each(?))`, [
-    JSON.stringify(ids),
-  ])) as Record<string, unknown>[];
+  const rows = await rowsOf<Record<string, unknown>>(
+    em,
+    `select * from "${meta.tableName}" where id in (select value from json_each(?))`,
+    [list(ids)],
+  );
   return rows.map((row) =>
     Object.fromEntries(props.map((prop) => [prop.name, fromColumn(prop, row[elementAt(prop.fieldNames, 0)])])),
   );
