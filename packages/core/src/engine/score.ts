@@ -24,14 +24,15 @@ export function nameOf({ sequence, instance, itemIds }: Compiled, p: number): st
   return p < sequence.history ? itemIds[sequence.itemAt[p]!]! : instance.slots[p - sequence.history]!.id;
 }
 
-/** The score as the state stands, counted from scratch; formulas in the documentation of the format. */
-export function scoreOf(compiled: Compiled): Score {
+/** The score as the state stands, counted from scratch, with what is broken where that is known; formulas in the documentation of the format. */
+export function scoreOf(compiled: Compiled, violations = findViolations(compiled)): Score {
   const { sequence, evaluators, instance, pools, plays } = compiled;
   const soft: Record<string, number> = {};
-  for (const rule of evaluators) {
-    if (rule.hard) continue;
-    soft[rule.rank] ??= 0;
-    rule.everyViolation(() => soft[rule.rank]!++);
+  const rankOf = new Map(evaluators.map((rule) => [rule.id, rule.hard ? null : rule.rank]));
+  for (const rule of evaluators) if (!rule.hard) soft[rule.rank] ??= 0;
+  for (const { rule } of violations) {
+    const rank = rankOf.get(rule) ?? null;
+    if (rank !== null) soft[rank]!++;
   }
   let open = 0;
   for (let p = sequence.history; p < sequence.length; p++) if (sequence.itemAt[p]! < 0) open++;

@@ -156,7 +156,8 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
     const item = itemAt[history + s]!;
     assignmentById[slot.id] = item < 0 ? null : compiled.itemIds[item]!;
   });
-  const score = scoreOf(compiled);
+  const breaks = findViolations(compiled);
+  const score = scoreOf(compiled, breaks);
   const says = options.explain ?? 'all';
   const proof = says === 'none' ? { bound: 0, windows: NO_WINDOWS } : proveOpen(assignment, seed, tick);
   const openBound = Math.max(proof.bound, bounds.of(totals, OPEN));
@@ -182,7 +183,7 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
     version: 1,
     seed,
     assignment: assignmentById,
-    breaks: findViolations(compiled),
+    breaks,
     score,
     open,
     bound: { open: openBound, soft },

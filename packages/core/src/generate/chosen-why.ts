@@ -10,9 +10,13 @@ import type { StationModel } from '../station/station-model.js';
 /** Of the items before a choice in the turn, so many are asked what held them back. */
 const MOST_ASKED = 24;
 
-/** The log with the reasons for every choice of generation, as they are at the times the entries air; what was kept keeps its own. */
-export function withReasons(model: StationModel, log: DailyLog, kept: ReadonlySet<string>): DailyLog {
-  const assignment = asItStands(model, log);
+/** The log with the reasons for every choice of generation, as they are at the times the entries air, with the engine's view of the log where there is one; what was kept keeps its own. */
+export function withReasons(
+  model: StationModel,
+  log: DailyLog,
+  kept: ReadonlySet<string>,
+  assignment = asItStands(model, log),
+): DailyLog {
   const { compiled, history } = assignment;
   const positionOf = new Map(compiled.instance.slots.map((slot, s) => [slot.id, history + s]));
   const explain = (entry: LogEntry): LogEntry => {

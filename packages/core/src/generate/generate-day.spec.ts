@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { apart, DATE, smallStation, songs } from '../testing/small-station.js';
 import { addDays } from '../time/local-day.js';
-import { allEntries, itemOf, openSlots, type DailyLog, type PickEntry } from '../log/daily-log.js';
+import { allEntries, itemOf, openSlots, type DailyLog, type PickEntry, type LogEntry } from '../log/daily-log.js';
+import { withReasons } from './chosen-why.js';
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
 import { mustApply } from '../log/apply-edit.js';
@@ -83,6 +84,15 @@ describe('generateDay', () => {
       expect(heldBack.reduce((sum, one) => sum + one.items, 0)).toBeLessThanOrEqual(ahead);
     }
     expect(picks(log).some((entry) => entry.why!.heldBack.length > 0)).toBe(true);
+  });
+
+  it('says of every choice what anybody finds who looks at the log, landed or not, fill or not', () => {
+    for (const seed of [1, 2, 3]) {
+      const made = generateDay(data, { ...ALL, seed }).log;
+      const strip = (entry: LogEntry): LogEntry => (entry.kind === 'pick' ? { ...entry, why: null } : entry);
+      const bare = { ...made, hours: made.hours.map((hour) => ({ ...hour, entries: hour.entries.map(strip) })) };
+      expect(withReasons(new StationModel(data), bare, new Set())).toEqual(made);
+    }
   });
 
   it('brings hours to their marks', () => {

@@ -20,7 +20,7 @@ import {
   type OpenReason,
 } from '../log/daily-log.js';
 import { asItStands } from '../judge/inspect-log.js';
-import { landMarks } from './land-marks.js';
+import { landingOf, type Landing } from './land-marks.js';
 import { LAST_OF_PERSONS } from '../station/hour-spread-rules.js';
 import { isNextDay, logInstance } from '../station/log-instance.js';
 import { StationModel } from '../station/station-model.js';
@@ -31,8 +31,8 @@ const MOST_PASSES = 8;
 /** After which passes the log is brought to its marks, and by what. */
 const LANDINGS: Readonly<Record<number, 'all' | 'fill'>> = { 1: 'all', 3: 'all', 5: 'fill', 7: 'fill' };
 
-/** Evaluations of the first pass over a day: four times as many find the same. */
-const EVALUATIONS = 350_000;
+/** Evaluations of the first pass over a day: twice as many find no better. */
+const EVALUATIONS = 160_000;
 /** Conflicts a day may take: enough to mend what a search leaves, not to prove what cannot be better. */
 const CONFLICTS = 4000;
 
@@ -57,37 +57,59 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     ...(options.only === 'all' ? byHandIds(log) : filledIds(log)),
     ...outOfScope(log, options),
   ]);
+  const finished = (last: DailyLog, landed: Landing | null = null): GeneratedDay => ({
+    log: finish(model, last, { options, kept: untouchable, aired, landed }),
+    evaluations,
+  });
+  let landed = null as Landing | null;
   for (let pass = 0; pass < MOST_PASSES; pass++) {
-    // The passes that mend change as little as they can, so they mind nothing but rules.
-    const { instance, start } = logInstance(model, log, pass === 0 && data.spreadHours ? 'hours' : 'repeats');
-    const held = instance.slots.flatMap((slot) => {
-      if (!untouchable.has(slot.id) || slot.locked !== undefined) return [slot];
-      return start[slot.id] ? [{ ...slot, locked: lookUpIn(start, slot.id) }] : [];
-    });
-    const solution = solve(
-      { ...instance, slots: held },
-      {
-        seed: options.seed,
-        start,
-        explain: 'conflicts',
-        // The first pass makes the day; those after it mend what the real times have changed.
-        effort: pass === 0 ? 'normal' : 'quick',
-        change: pass === 0 ? 'all' : 'near',
-        evaluations: pass === 0 ? EVALUATIONS : undefined,
-        conflicts: CONFLICTS,
-        learnRanks: LAST_OF_PERSONS,
-        progress: options.progress,
-      },
-    );
-    evaluations += solution.stats.evaluations;
-    const solved = withSolution(log, solution);
-    // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
+    if (landed?.log === log && landed.isSound()) return finished(log, landed);
     const by = LANDINGS[pass];
-    const next = by ? land(model, solved, untouchable, options.seed, by) : solved;
-    if (next === log) return { log: finish(model, log, options, untouchable, aired), evaluations };
+    const landing: Landing | null = pass > 0 && by ? firstLanding(model, log, untouchable, options.seed, by) : null;
+    let solved: DailyLog = log;
+    // Where nothing need be mended, what was made ready for landing serves for it.
+    if (!landing?.isSound()) {
+      const solution = solveDay(model, log, untouchable, options, pass);
+      evaluations += solution.stats.evaluations;
+      solved = withSolution(log, solution);
+    }
+    // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
+    landed = by ? land(model, solved, untouchable, options.seed, by, solved === log ? landing : undefined) : null;
+    const next = landed?.log ?? solved;
+    if (next === log) return finished(log);
     log = next;
   }
-  return { log: finish(model, settle(model, log, untouchable), options, untouchable, aired), evaluations };
+  return finished(settle(model, log, untouchable));
+}
+
+/** The slots of a log chosen anew in the first pass; those after it mend what the real times have changed. */
+function solveDay(
+  model: StationModel,
+  log: DailyLog,
+  untouchable: ReadonlySet<string>,
+  options: GenerateOptions,
+  pass: number,
+): Solution {
+  // The passes that mend change as little as they can, so they mind nothing but rules.
+  const { instance, start } = logInstance(model, log, pass === 0 && model.data.spreadHours ? 'hours' : 'repeats');
+  const held = instance.slots.flatMap((slot) => {
+    if (!untouchable.has(slot.id) || slot.locked !== undefined) return [slot];
+    return start[slot.id] ? [{ ...slot, locked: lookUpIn(start, slot.id) }] : [];
+  });
+  return solve(
+    { ...instance, slots: held },
+    {
+      seed: options.seed,
+      start,
+      explain: 'conflicts',
+      effort: pass === 0 ? 'normal' : 'quick',
+      change: pass === 0 ? 'all' : 'near',
+      evaluations: pass === 0 ? EVALUATIONS : undefined,
+      conflicts: CONFLICTS,
+      learnRanks: LAST_OF_PERSONS,
+      progress: options.progress,
+    },
+  );
 }
 
 /** Entries with an item that the new log took over from a person. */
@@ -96,15 +118,31 @@ function byHandIds(log: DailyLog): string[] {
 }
 
 /** Marks are reached without hurting rests where they can be, and then where that does not do. */
+function firstLanding(
+  model: StationModel,
+  log: DailyLog,
+  untouchable: ReadonlySet<string>,
+  seed: number,
+  by: 'all' | 'fill',
+): Landing | null {
+  const guards = model.data.spreadHours && by === 'all' ? 'rests' : 'repeats';
+  return landingOf(model, log, untouchable, guards, seed);
+}
+
+/** The last landing that was needed, `first` where it is made ready already; null where every mark is met. */
 function land(
   model: StationModel,
   log: DailyLog,
   untouchable: ReadonlySet<string>,
   seed: number,
   by: 'all' | 'fill',
-): DailyLog {
-  const gently = model.data.spreadHours && by === 'all' ? landMarks(model, log, untouchable, 'rests', seed) : log;
-  return landMarks(model, gently, untouchable, 'repeats', seed, by);
+  first = firstLanding(model, log, untouchable, seed, by),
+): Landing | null {
+  const gently = first?.land(by) ?? log;
+  if (!first || !model.data.spreadHours || by !== 'all') return first;
+  const second = landingOf(model, gently, untouchable, 'repeats', seed);
+  second?.land(by);
+  return second ?? first;
 }
 
 function filledIds(log: DailyLog): string[] {
@@ -145,9 +183,18 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
 function finish(
   model: StationModel,
   log: DailyLog,
-  options: GenerateOptions,
-  kept: ReadonlySet<string>,
-  aired: ReadonlySet<string>,
+  {
+    options,
+    kept,
+    aired,
+    landed,
+  }: {
+    readonly options: GenerateOptions;
+    readonly kept: ReadonlySet<string>;
+    readonly aired: ReadonlySet<string>;
+    /** What was made ready to land this very log. */
+    readonly landed: Landing | null;
+  },
 ): DailyLog {
   let done = log;
   if (openSlots(log).length > 0) {
@@ -162,7 +209,7 @@ function finish(
     done = withSolution(log, { assignment: Object.fromEntries(open.map((one) => [one.slot, null])), open: reasons });
   }
   const { previous } = options;
-  const reasoned = withRun(withReasons(model, withoutSpareFill(done), kept), options);
+  const reasoned = withRun(withReasons(model, withoutSpareFill(done), kept, landed?.assignment), options);
   if (!previous) return checkLog(reasoned);
   return checkLog(restoreAired(withNotesOfSongs(reasoned, previous), previous, aired));
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
 import type { AirPlan } from '../week/air-plan.js';
 import { HOUR_MS, type ClockLine, type FillLine, type PickLine } from '../clocks/line.js';
 import type { Show } from '../week/show.js';
@@ -9,6 +10,7 @@ import { allEntries, itemOf, openSlots, slotsOf, type DailyLog, type PickEntry }
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
 import { applyEdit } from '../log/apply-edit.js';
+import { landingOf } from './land-marks.js';
 import { staleHours } from './stale-hours.js';
 import { StationModel } from '../station/station-model.js';
 import type { ScheduledItem, StationData } from '../station/station-data.js';
@@ -153,6 +155,39 @@ describe('landing', () => {
     expect(entryOf(log, 'fill').length).toBe(24);
     expect(slotsOf(log).filter((entry) => entry.fill).length).toBeGreaterThan(24 * 14);
     expect(allEntries(log).some((entry) => entry.kind === 'pick' && entry.fill && entry.itemId === null)).toBe(false);
+  });
+
+  it('says that a log can stay as it is exactly where no rule is broken and no slot is open', () => {
+    const data = station(base, { rules: [apart('artist', 3600)] });
+    const model = new StationModel(data);
+    const { log } = generateDay(data, ALL);
+    const slots = slotsOf(log);
+    const verdicts: boolean[] = [];
+    const pairs = fc.array(fc.tuple(fc.nat(slots.length - 1), fc.nat(data.categories['gold']!.length)), {
+      maxLength: 3,
+    });
+    fc.assert(
+      fc.property(pairs, (edits) => {
+        const edited = edits.reduce((made, [slot, item]) => {
+          const entryId = slots[slot]!.id;
+          const itemId = data.categories['gold']![item];
+          const outcome = applyEdit(
+            made,
+            itemId
+              ? { type: 'replace', entryId, itemId, origin: 'engine' }
+              : { type: 'open', entryId, origin: 'engine', reason: null },
+          );
+          return outcome.ok ? outcome.log : made;
+        }, log);
+        const landing = landingOf(model, edited, new Set(), 'repeats', 1);
+        if (!landing) return;
+        const sound = new LogInspector(model, edited).strains().length === 0 && openSlots(edited).length === 0;
+        verdicts.push(sound);
+        expect(landing.isSound()).toBe(sound);
+      }),
+      { numRuns: 60 },
+    );
+    expect(new Set(verdicts).size).toBe(2);
   });
 
   it('leaves spare lines out of long hours alone', () => {

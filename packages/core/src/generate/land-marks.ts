@@ -4,7 +4,7 @@ import { Assignment, HARD } from '../engine/model/assignment.js';
 import { levelWeights } from '../engine/search/weights.js';
 import { lengthOfEntry, type LogTiming, type MarkTiming } from '../log/air-times.js';
 import { waysToReach } from './reach-mark.js';
-import { allEntries, findEntry, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
+import { allEntries, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
 import type { GuardLevel } from '../station/hour-spread-rules.js';
 import { entriesBetween, fillInTurn, isFill, NEAR_MS, PIECES_TO_LAND, withFillRoom } from './fill-room.js';
 import { headOfTurn, Lander } from './lander.js';
@@ -28,11 +28,24 @@ const MOST_FILL = 60;
 const MOST_SPARE = 6;
 
 /**
- * The log with what plays brought nearer its marks. Between two marks, spare lines are left out where the time is
- * short, fill is chosen for what is missing, and a few items are exchanged for others of their category whose length
- * fits better: that have played no more and rested nearly as long, or that stand in a later hour. No choice breaks a
- * rule, or brings a title back too soon where rests are minded. Entries in `keep` stay as they are.
+ * A landing of a log on its marks; null where every mark is met. Between two marks, spare lines are left out where the
+ * time is short, fill is chosen for what is missing, and a few items are exchanged for others of their category whose
+ * length fits better: that have played no more and rested nearly as long, or that stand in a later hour. No choice breaks
+ * a rule, or brings a title back too soon where rests are minded. Entries in `keep` stay as they are.
  */
+export function landingOf(
+  model: StationModel,
+  log: DailyLog,
+  keep: ReadonlySet<string>,
+  guards: GuardLevel,
+  seed: number,
+): Landing | null {
+  // Nothing need be made ready where every mark is met.
+  if (model.timing(log).marks.every(near)) return null;
+  return new Landing(model, withFillRoom(model, log, keep), keep, guards, seed);
+}
+
+/** The log brought nearer its marks, by fill and spare lines alone or by all that a landing may do. */
 export function landMarks(
   model: StationModel,
   log: DailyLog,
@@ -41,12 +54,7 @@ export function landMarks(
   seed: number,
   by: 'all' | 'fill' = 'all',
 ): DailyLog {
-  const { marks } = model.timing(log);
-  // Nothing need be made ready where every mark is met.
-  if (marks.every(near)) return log;
-  const landing = new Landing(model, withFillRoom(model, log, keep), keep, guards, seed);
-  for (let mark = 0; mark < marks.length; mark++) landing.reach(mark, by);
-  return landing.log;
+  return landingOf(model, log, keep, guards, seed)?.land(by) ?? log;
 }
 
 /** How far a mark is missed beyond what may be, milliseconds; negative is short of it. */
@@ -58,10 +66,13 @@ function missOf({ overMs, hard, late }: MarkTiming): number {
 const near = (mark: MarkTiming): boolean => Math.abs(missOf(mark)) <= (mark.hard ? BEFORE_HARD_MS : NEAR_MS);
 
 /** A log on its way to its marks, beside the engine's view of it. */
-class Landing {
-  private readonly assignment: Assignment;
+export class Landing {
+  /** As the log stands, at the times it airs. */
+  readonly assignment: Assignment;
   private readonly positionOf: ReadonlyMap<string, number>;
   private readonly slotIds: readonly string[];
+  /** By item, the time it takes until the next one begins, milliseconds. */
+  private readonly lengths: Float64Array;
 
   constructor(
     private readonly model: StationModel,
@@ -74,6 +85,7 @@ class Landing {
     const compiled = compile(instance, seed);
     this.assignment = new Assignment(compiled);
     this.assignment.setWeights(levelWeights(this.assignment, 10, 0));
+    this.lengths = Float64Array.from(compiled.itemIds, (id) => model.lengthOf(id));
     this.slotIds = instance.slots.map(({ id }) => id);
     this.positionOf = new Map(this.slotIds.map((id, s) => [id, this.assignment.history + s]));
     this.slotIds.forEach((id, s) => {
@@ -90,21 +102,49 @@ class Landing {
     return this.timed.timing;
   }
 
-  reach(mark: number, by: 'all' | 'fill'): void {
+  /** Brings the log nearer its marks, one after the other. */
+  land(by: 'all' | 'fill'): DailyLog {
+    for (let mark = 0; mark < this.timing.marks.length; mark++) this.reach(mark, by);
+    return this.log;
+  }
+
+  /**
+   * Whether the log can stay as it is: no slot but for fill stands open, every item may stand where it stands, and no hard
+   * rule is broken. A log that plays a category in order is never said to be, since its order is laid out anew.
+   */
+  isSound(): boolean {
+    const { compiled, history, itemAt } = this.assignment;
+    const { instance, pools, locked, domains, evaluators } = compiled;
+    if (pools.some(({ name, slots }) => slots.length > 0 && instance.pools[name]?.order === 'inOrder')) return false;
+    const entries = new Map(allEntries(this.log).map((entry) => [entry.id, entry]));
+    const allowed = new Map<Int32Array, ReadonlySet<number>>();
+    for (const [s, { id }] of instance.slots.entries()) {
+      const item = elementAt(itemAt, history + s);
+      if (item < 0 && entries.get(id)?.out) continue;
+      if (item < 0) return false;
+      const domain = elementAt(domains, s);
+      let items = allowed.get(domain);
+      if (!items) allowed.set(domain, (items = new Set(domain)));
+      if (elementAt(locked, s) < 0 && !items.has(item)) return false;
+    }
+    let broken = false;
+    for (const rule of evaluators) if (rule.hard && !broken) rule.everyViolation(() => (broken = true));
+    return !broken;
+  }
+
+  private reach(mark: number, by: 'all' | 'fill'): void {
     const first = elementAt(this.timing.marks, mark);
     if (near(first)) return;
     const entries = entriesBetween(this.log, this.timing, mark);
     this.spareAndFill(entries, first);
     if (by === 'fill') return;
+    const ids = new Set(entries.map(({ id }) => id));
     const exact = first.hard || first.exactMs !== undefined;
     for (let change = 0; change < (exact ? MOST_CHANGES_EXACT : MOST_CHANGES); change++) {
-      const { timing } = this;
-      const now = elementAt(timing.marks, mark);
+      const now = elementAt(this.timing.marks, mark);
       if (near(now)) return;
-      const free = entries.flatMap(({ id }) => this.freePosition(id));
-      const lander = new Lander(this.model, this.assignment, missOf(now));
-      const own = new Set(free);
-      const later = this.laterThan(now.atMs, timing).filter((p) => !own.has(p));
+      const { own: free, later } = this.freePositions(ids, now.atMs);
+      const lander = new Lander(this.assignment, this.lengths, missOf(now));
       for (const p of free) {
         lander.tryReplacing(p, 0);
         lander.tryExchanging(p, later);
@@ -194,8 +234,7 @@ class Landing {
   ): { chosen: readonly number[]; offMs: number }[] {
     const nothing = { chosen: [] as number[], offMs: -gap };
     if (fills.length === 0 || gap <= 0) return [nothing];
-    const { itemIds } = this.assignment.compiled;
-    const lengthOf = (item: number): number => this.model.lengthOf(elementAt(itemIds, item));
+    const lengthOf = (item: number): number => elementAt(this.lengths, item);
     const { chosen, queue, leftMs } = fillInTurn(
       gap,
       options.map((item) => ({ item, lengthMs: lengthOf(item) })),
@@ -288,17 +327,23 @@ class Landing {
     return lengthOfEntry(entry, this.model);
   }
 
-  private freePosition(id: string): number[] {
-    const entry = findEntry(this.log, id);
-    return entry && isFree(entry, this.keep) ? [lookUp(this.positionOf, id)] : [];
-  }
-
-  private laterThan(atMs: number, { entries }: LogTiming): number[] {
-    return allEntries(this.log).flatMap((entry) => {
-      const { startMs } = lookUp(entries, entry.id);
-      const later = startMs >= atMs && startMs < atMs + REACH_MS && isFree(entry, this.keep);
-      return later ? [lookUp(this.positionOf, entry.id)] : [];
-    });
+  /** Positions of the entries that may change, of those with some ids and of those that air in the hours after an instant. */
+  private freePositions(ids: ReadonlySet<string>, atMs: number): { own: number[]; later: number[] } {
+    const { entries } = this.timing;
+    const own: number[] = [];
+    const later: number[] = [];
+    for (const hour of this.log.hours) {
+      if (hour.startMs >= atMs + REACH_MS) break;
+      for (const entry of hour.entries) {
+        if (!isFree(entry, this.keep)) continue;
+        if (ids.has(entry.id)) own.push(lookUp(this.positionOf, entry.id));
+        else {
+          const { startMs } = lookUp(entries, entry.id);
+          if (startMs >= atMs && startMs < atMs + REACH_MS) later.push(lookUp(this.positionOf, entry.id));
+        }
+      }
+    }
+    return { own, later };
   }
 }
 

@@ -1,6 +1,5 @@
 import { elementAt, lookUpIn } from '../values/look-up.js';
 import { FIRST_SOFT, HARD, type Assignment } from '../engine/model/assignment.js';
-import type { StationModel } from '../station/station-model.js';
 
 /** At most this share of a category, from the head of its turn order, is looked at, so that rests stay even. */
 const HEAD_SHARE = 0.25;
@@ -15,8 +14,9 @@ export class Lander {
   off: number;
 
   constructor(
-    private readonly model: StationModel,
     private readonly assignment: Assignment,
+    /** By item, the time it takes until the next one begins, milliseconds. */
+    private readonly lengths: Float64Array,
     private readonly overMs: number,
   ) {
     this.off = Math.abs(overMs);
@@ -26,20 +26,44 @@ export class Lander {
   tryReplacing(p: number, more: number, of: 'head' | 'any' = 'head'): void {
     const { assignment } = this;
     const { compiled, history } = assignment;
+    const domain = elementAt(compiled.domains, p - history);
     const held = assignment.clear(p);
+    const plays = compiled.plays.countOf(held) + more;
+    const nearer = this.nearer(domain, held).filter((item) => item !== held && compiled.plays.countOf(item) <= plays);
+    const found = nearer.length === 0 ? undefined : this.firstAllowed(p, held, nearer, of === 'any' ? null : domain);
+    assignment.place(p, held);
+    if (found === undefined) return;
+    this.off = this.offWith(found, held);
+    this.best = [[p, found]];
+  }
+
+  /** Those of some items that would bring the mark nearer than anything yet, nearest first. */
+  private nearer(items: Int32Array, held: number): number[] {
+    const found: { readonly item: number; readonly off: number }[] = [];
+    for (const item of items) {
+      const off = this.offWith(item, held);
+      if (off < this.off) found.push({ item, off });
+    }
+    return found.sort((a, b) => a.off - b.off).map(({ item }) => item);
+  }
+
+  /** The first of some items that breaks nothing, costs no more than what is held, and rested long, where that is asked of a domain. */
+  private firstAllowed(
+    p: number,
+    held: number,
+    items: readonly number[],
+    domain: Int32Array | null,
+  ): number | undefined {
+    const { assignment } = this;
     assignment.begin(p);
     const cost = assignment.costOf(held);
     const turn = this.turnCost(p, held) + ROUNDING;
-    const plays = compiled.plays.countOf(held);
-    const domain = elementAt(compiled.domains, p - history);
-    for (const item of of === 'any' ? domain : headOfTurn(assignment, domain, p)) {
-      const off = this.offWith(item, held);
-      if (item === held || off >= this.off || compiled.plays.countOf(item) > plays + more) continue;
-      if (this.clashes(p, item) || assignment.costOf(item) > cost || this.turnCost(p, item) > turn) continue;
-      this.off = off;
-      this.best = [[p, item]];
-    }
-    assignment.place(p, held);
+    // Whether an item rested long is asked last: it takes a look at all the others.
+    let head: ReadonlySet<number> | null = null;
+    return items.find((item) => {
+      if (this.clashes(p, item) || assignment.costOf(item) > cost || this.turnCost(p, item) > turn) return false;
+      return domain === null || (head ??= new Set(headOfTurn(assignment, domain, p))).has(item);
+    });
   }
 
   /** What stands in a later slot of the same category, each in the place of the other. */
@@ -48,9 +72,10 @@ export class Lander {
     const { compiled, history, itemAt } = assignment;
     const held = elementAt(itemAt, p);
     for (const q of later) {
+      if (compiled.poolOf[q - history] !== compiled.poolOf[p - history]) continue;
       const item = elementAt(itemAt, q);
       const off = this.offWith(item, held);
-      if (compiled.poolOf[q - history] !== compiled.poolOf[p - history] || item === held || off >= this.off) continue;
+      if (item === held || off >= this.off) continue;
       // An item may be kept to some hours of the week.
       if (
         !elementAt(compiled.domains, p - history).includes(item) ||
@@ -126,10 +151,7 @@ export class Lander {
   }
 
   private offWith(item: number, held: number): number {
-    const { itemIds } = this.assignment.compiled;
-    return Math.abs(
-      this.overMs + this.model.lengthOf(elementAt(itemIds, item)) - this.model.lengthOf(elementAt(itemIds, held)),
-    );
+    return Math.abs(this.overMs + elementAt(this.lengths, item) - elementAt(this.lengths, held));
   }
 }
 

@@ -3,7 +3,7 @@ import { solve } from '../engine/solve.js';
 import { evenHistory, playsBefore } from '../station/even-history.js';
 import { engineRule } from '../station/instance-rules.js';
 import { amountInCategory } from '../rules/rule.js';
-import { poolOf } from '../station/log-instance.js';
+import { dayPools } from '../station/day-pools.js';
 import type { StationModel } from '../station/station-model.js';
 import type { StationPlay } from '../station/station-data.js';
 import type { TurnOrder } from '../rotation/category.js';
@@ -22,7 +22,7 @@ export function nextPicks(
   when: { readonly date: string; readonly nowMs: number; readonly mondayMs: number; readonly slots: readonly number[] },
   count: number,
 ): string[] {
-  const pool = poolOf(model.withOrder(categoryId, order), categoryId, when.date);
+  const pool = dayPools(model.withOrder(categoryId, order), when.date).pool(categoryId);
   if (pool.items.length === 0 || when.slots.length === 0) return [];
   const slots = comingSlots(when, count).map((startMs, index): InstanceSlot => ({
     id: `n${index}`,

@@ -43,6 +43,16 @@ describe('the history an instance is given', () => {
     expect([counts['ahead']! - counts['fair']!, counts['behind']! - counts['fair']!]).toEqual([3, -1]);
   });
 
+  it('makes none up where most of a large category has never played, and keeps the last play of those that have', () => {
+    const items = Array.from({ length: 1000 }, (_, n) => `s${n}`);
+    const given = evenHistory(playsBefore([play('s1', 2), play('s1', 200), play('s2', 300)], START), pool(...items), START, DAY);
+    expect(given).toEqual([
+      { item: 's1', start: -2 * 3600 },
+      { item: 's1', start: -200 * 3600 },
+      { item: 's2', start: -300 * 3600 },
+    ]);
+  });
+
   it('makes plays up for an item that is new, so long ago that no rule looks at them', () => {
     const history = Array.from({ length: 10 }, (_, n) => play('old', n + 1));
     const given = evenHistory(playsBefore(history, START), pool('old', 'new'), START, DAY);

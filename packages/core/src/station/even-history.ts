@@ -59,13 +59,21 @@ export function evenHistory(
   const within = (plays: readonly number[]): number =>
     plays.filter((startMs) => startMs >= dayStartMs - reachMs).length;
   const wanted = new Map<string, number>();
-  for (const { items } of Object.values(pools)) {
+  for (const { items, order } of Object.values(pools)) {
     const counts = items.map((id) => playsOf.get(id)?.length ?? 0);
     const median = [...counts].sort((a, b) => a - b)[counts.length >> 1] ?? 0;
-    const recent = Math.max(1, ...items.map((id) => within(playsOf.get(id) ?? [])));
+    const uneven = counts.map((count) => Math.max(-MOST_UNEVEN, Math.min(MOST_UNEVEN, count - median)));
+    const least = items.map((id, i) => Math.max(within(playsOf.get(id) ?? []), Math.min(1, elementAt(counts, i))));
+    // Only how many more or fewer an item has than another matters to an even turn, so no play is told for nothing.
+    const common =
+      order === 'even'
+        ? most(
+            uneven.flatMap((one, i) => [elementAt(least, i) - one, -one]),
+            0,
+          )
+        : most(least, 1) + MOST_UNEVEN;
     items.forEach((id, i) => {
-      const uneven = Math.max(-MOST_UNEVEN, Math.min(MOST_UNEVEN, elementAt(counts, i) - median));
-      if (!wanted.has(id)) wanted.set(id, recent + MOST_UNEVEN + uneven);
+      if (!wanted.has(id)) wanted.set(id, common + elementAt(uneven, i));
     });
   }
   const found: HistoryPlay[] = [];
@@ -80,4 +88,9 @@ export function evenHistory(
     if (!wanted.has(id)) for (const startMs of plays.slice(0, within(plays))) tell(id, startMs);
   }
   return found;
+}
+
+/** The greatest of some numbers, `least` at least; there may be more of them than a call takes arguments. */
+function most(numbers: readonly number[], least: number): number {
+  return numbers.reduce((greatest, one) => Math.max(greatest, one), least);
 }

@@ -1,13 +1,12 @@
-import { elementAt, lookUp, lookUpIn } from '../values/look-up.js';
+import { lookUp, lookUpIn } from '../values/look-up.js';
 import type { Instance } from '../engine/instance.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 import type { Order } from '../sequence/orders.js';
-import { mayAirInHour } from '../library/availability.js';
-import type { TurnOrder } from '../rotation/category.js';
 import { RULE_FORMS } from '../rules/forms.js';
 import type { RuleLocation } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { categoryOfPool, dayPools, poolKey, type DayPool } from './day-pools.js';
 import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type GuardLevel } from './hour-spread-rules.js';
@@ -21,8 +20,6 @@ const NEXT_DAY = 'next:';
 
 /** Longest an item may still be on the air from the day before, and more. */
 const DAY_MS = 86_400_000;
-/** Parts a category from the turn order of a line. */
-const OWN_ORDER = '\u001f';
 /** The pool of what is not picked from a category of its own. */
 const FIXED = 'fixed';
 
@@ -58,14 +55,7 @@ export function logInstance(
   const music = new Set(data.musicCategories);
   const everyRule = data.rules.filter((rule) => !rule.resting).map((rule) => rule.id);
   const weekday = weekdayOf(log.date);
-  const allowed = new Map<string, readonly string[] | undefined>();
-  /** The items of a pool that may air in an hour and fit the line's filters, where that is not all of them. */
-  const allowIn = (pool: string, hour: number, filters: readonly string[]): readonly string[] | undefined => {
-    const key = [hour, pool, ...filters].join(OWN_ORDER);
-    if (!allowed.has(key))
-      allowed.set(key, itemsInHour(model, lookUpIn(pools, pool).items, { weekday, hour, filters }));
-    return allowed.get(key);
-  };
+  const ofDay = dayPools(model, log.date);
   const addSlot = (entry: LogEntry, startMs: number, place: HourPlace, mark: string): void => {
     const { index: hour, localHour } = place;
     const itemId = itemOf(entry);
@@ -76,9 +66,9 @@ export function logInstance(
     if (entry.out) unused.add(entry.id);
     const fixed = mark !== '' || entry.kind === 'item' || (entry.kind === 'pick' && entry.locked);
     let pool = entry.kind === 'pick' ? poolKey(entry) : FIXED;
-    if (entry.kind === 'pick') pools[pool] ??= poolOf(model, entry.categoryId, log.date, entry.turnOrder);
+    if (entry.kind === 'pick') pools[pool] ??= ofDay.pool(entry.categoryId, entry.turnOrder);
     // What a person has put there may have left the category since.
-    if (fixed && itemId !== null && !pools[pool]?.items.includes(itemId)) {
+    if (fixed && itemId !== null && (pool === FIXED || !ofDay.has(pool, itemId))) {
       pool = FIXED;
       pools[FIXED] ??= { items: [], order: 'random' };
       if (!pools[FIXED].items.includes(itemId)) pools[FIXED].items.push(itemId);
@@ -101,9 +91,9 @@ export function logInstance(
     const allow =
       fixed || takes === 'breaks alone'
         ? undefined
-        : allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
+        : ofDay.allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
     if (fixed && itemId !== null) unruled.push({ ...slot, locked: itemId });
-    else unruled.push(allow ? { ...slot, allow: [...allow] } : slot);
+    else unruled.push(allow ? { ...slot, allow } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
   };
   for (const hour of log.hours) {
@@ -157,57 +147,7 @@ function longestReach(data: StationData): number {
   return Math.max(0, ...data.rules.map((rule) => RULE_FORMS[rule.shape].reachSeconds(rule)));
 }
 
-/** A category's pool in the instance; lines with a turn order of their own draw from one of their own. */
-function poolKey({ categoryId, turnOrder }: { readonly categoryId: string; readonly turnOrder?: TurnOrder }): string {
-  return turnOrder ? `${categoryId}${OWN_ORDER}${turnOrder}` : categoryId;
-}
-
-function categoryOfPool(pool: string): string {
-  return elementAt(pool.split(OWN_ORDER), 0);
-}
-
-interface DayPool {
-  items: string[];
-  readonly order: Order;
-  readonly weights?: Record<string, number>;
-}
-
 type HourPlace = Pick<LogHour, 'index' | 'localHour' | 'clockId' | 'showId'>;
-
-/** The pool of a category on a date: what may air, in the order of its turns. */
-export function poolOf(model: StationModel, categoryId: string, date: string, turnOrder?: TurnOrder): DayPool {
-  const { data, known } = model;
-  const items = (data.categories[categoryId] ?? []).filter((id) => {
-    const item = known.get(id);
-    return item !== undefined && model.unavailabilityOn(item, categoryId, date) === null;
-  });
-  const order = ENGINE_ORDERS[turnOrder ?? data.orders[categoryId] ?? 'even'];
-  // The list is as items came into the category.
-  if (order === 'newest') items.reverse();
-  if (order !== 'weighted') return { items, order };
-  return { items, order, weights: Object.fromEntries(items.map((id) => [id, lookUp(known, id).weight])) };
-}
-
-function itemsInHour(
-  model: StationModel,
-  items: readonly string[],
-  at: { readonly weekday: number; readonly hour: number; readonly filters: readonly string[] },
-): readonly string[] | undefined {
-  const fitting = model.fitting(at.filters);
-  const allowed = items.filter((id) => fitting(id) && mayAirInHour(lookUp(model.known, id), at.weekday, at.hour));
-  return allowed.length === items.length ? undefined : allowed;
-}
-
-const ENGINE_ORDERS: Readonly<Record<TurnOrder, Order>> = {
-  even: 'even',
-  shuffle: 'shuffle',
-  random: 'random',
-  weighted: 'weighted',
-  'fewest plays': 'fewestPlays',
-  'artist rest': 'artistRest',
-  newest: 'newest',
-  'in order': 'inOrder',
-};
 
 function addNextDay(
   model: StationModel,

@@ -10,13 +10,22 @@ export const LIMITED_SET = 'limited set';
 /** A tag family of one of these names, whatever the case, says which set a song is from. */
 const SET_FAMILIES: ReadonlySet<string> = new Set(['set', 'box set', 'boxed set', 'compilation']);
 
+/** Whether a tag family says which set a song is from, by its name. */
+const isSetFamily = new Map<string, boolean>();
+
+function saysSet(family: string): boolean {
+  let known = isSetFamily.get(family);
+  if (known === undefined) isSetFamily.set(family, (known = SET_FAMILIES.has(nameKey(family))));
+  return known;
+}
+
 /** The sets and compilations a song is from, by its tags. */
 export function setsOf({
   tags,
 }: {
   readonly tags?: Readonly<Record<string, readonly string[]>> | undefined;
 }): string[] {
-  return Object.entries(tags ?? {}).flatMap(([family, values]) => (SET_FAMILIES.has(nameKey(family)) ? values : []));
+  return Object.entries(tags ?? {}).flatMap(([family, values]) => (saysSet(family) ? values : []));
 }
 
 /** Values of the tags that rules look at: those of every item, and those of tag families. Titles meet whatever their spelling. */

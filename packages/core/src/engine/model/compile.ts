@@ -27,10 +27,23 @@ export interface Compiled {
   readonly locked: Int32Array;
 }
 
+type ItemIds = Pick<Compiled, 'itemIds' | 'itemIndex'>;
+
+/** Items are compiled again and again with other slots. */
+const knownIds = new WeakMap<Instance['items'], ItemIds>();
+
+function idsOf(items: Instance['items']): ItemIds {
+  let ids = knownIds.get(items);
+  if (!ids) {
+    const itemIds = items.map((item) => item.id);
+    knownIds.set(items, (ids = { itemIds, itemIndex: new Map(itemIds.map((id, index) => [id, index])) }));
+  }
+  return ids;
+}
+
 /** Compiles an instance whose ids have been checked, or are known to be good. */
 export function compile(instance: Instance, seed = 1): Compiled {
-  const itemIds = instance.items.map((item) => item.id);
-  const itemIndex = new Map(itemIds.map((id, index) => [id, index]));
+  const { itemIds, itemIndex } = idsOf(instance.items);
   const sequence = new Sequence(instance, itemIndex);
   const context = new RuleContext(instance, sequence);
   const evaluators = instance.rules.map((rule) => evaluatorOf(rule, context));
@@ -84,10 +97,18 @@ function compileDomains(
   poolIndex: ReadonlyMap<string, number>,
   itemIndex: ReadonlyMap<string, number>,
 ): Int32Array[] {
+  // Slots of one hour and category share what they allow.
+  const known = new Map<TurnPool, Map<readonly string[], Int32Array>>();
   return instance.slots.map((slot) => {
-    const { items } = pools[poolIndex.get(slot.pool)!]!;
-    if (!slot.allow) return items;
-    const allowed = new Set(slot.allow.map((id) => itemIndex.get(id)!));
-    return items.filter((item) => allowed.has(item));
+    const pool = pools[poolIndex.get(slot.pool)!]!;
+    if (!slot.allow) return pool.items;
+    let ofPool = known.get(pool);
+    if (!ofPool) known.set(pool, (ofPool = new Map()));
+    let domain = ofPool.get(slot.allow);
+    if (!domain) {
+      const allowed = new Set(slot.allow.map((id) => itemIndex.get(id)!));
+      ofPool.set(slot.allow, (domain = pool.items.filter((item) => allowed.has(item))));
+    }
+    return domain;
   });
 }

@@ -13,9 +13,10 @@ const HEAD = 24;
 export function construct(assignment: Assignment): void {
   const { compiled, history, itemAt } = assignment;
   for (const pool of byScarcity(compiled.pools)) {
+    const open = pool.slots.filter((p) => itemAt[p]! < 0);
+    if (open.length === 0) continue;
     const turn = new TurnQueue(assignment, pool);
-    for (const p of pool.slots) {
-      if (itemAt[p]! >= 0) continue;
+    for (const p of open) {
       const domain = compiled.domains[p - history]!;
       const item = domain === pool.items ? turn.take(p) : best(assignment, p, turn.sorted(domain), domain.length);
       if (item >= 0) assignment.place(p, item);
