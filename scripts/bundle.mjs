@@ -1,4 +1,4 @@
-// Bundles the program and its worker; packages from the registry stay outside.
+// Bundles the program and its threads; packages from the registry stay outside.
 import { existsSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { build, context } from 'esbuild';
 
@@ -19,6 +19,7 @@ for (const file of existsSync('dist') ? readdirSync('dist') : []) {
 const options = {
   entryPoints: {
     fuller: 'apps/cli/src/main.ts',
+    solver: 'apps/cli/src/commands/solve-thread.ts',
     worker: 'apps/server/src/jobs/worker.ts',
     reader: 'apps/server/src/readers/reader.ts',
     writer: 'apps/server/src/writers/writer.ts',

@@ -167,7 +167,7 @@ export { emptyDay, laidOutDay } from './generate/starting-log.js';
 export { fillToStop, withReason, type RunStop, type StopsAt } from './generate/attended.js';
 export type { GenerateOptions } from './generate/generate-options.js';
 export { staleHours } from './generate/stale-hours.js';
-export { outlookOf, type Outlook, type OutlookLevel } from './judge/outlook.js';
+export { outlookOf, type Outlook, type OutlookLevel, type OutlookProgress } from './judge/outlook.js';
 export { LogInspector, type Candidate, type Strain } from './judge/inspect-log.js';
 export type { Gain, Mend as LogMend, SwapPartner } from './judge/mending.js';
 export { PlayNeighbours, type ItemNeighbours, type Neighbours, type PlayPlace } from './judge/play-neighbours.js';

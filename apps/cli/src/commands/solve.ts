@@ -4,6 +4,7 @@ import { gunzipSync } from 'node:zlib';
 import { lastOf, EFFORTS, readInstance, solve, type Effort, type Instance, type Solution } from '@fuller/core';
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { printJson, UsageError } from '../output.js';
+import { watchedSolve } from './watched-solve.js';
 
 interface Options {
   readonly out: string;
@@ -38,28 +39,16 @@ function seedArgument(text: string): number {
 async function solveFile(file: string, { out, seed, effort, json }: Options): Promise<void> {
   const instance = await readInstanceFile(file);
   const startedAt = performance.now();
-  const solution = solve(instance, { seed, effort, progress: json ? undefined : showProgress() });
-  if (!json && process.stderr.isTTY) process.stderr.write(CLEAR_LINE);
+  // A thread of its own takes time to start, so only where somebody watches.
+  const { solution, isStopped } =
+    !json && process.stderr.isTTY
+      ? await watchedSolve(instance, { seed, effort })
+      : { solution: solve(instance, { seed, effort }), isStopped: false };
   const ms = Math.round(performance.now() - startedAt);
   await writeWhole(out, `${JSON.stringify(solution)}\n`);
   const summary = { out, ...solution.score, bound: solution.bound, ...solution.stats, ms };
   if (json) printJson(summary);
-  else process.stdout.write(inWords(solution, out, ms));
-}
-
-const CLEAR_LINE = '\r\u001b[K';
-/** Milliseconds between two lines of progress. */
-const EVERY_MS = 200;
-
-/** A line that says what is worked on, where somebody watches. */
-function showProgress(): ((share: number, doing: string) => void) | undefined {
-  if (!process.stderr.isTTY) return undefined;
-  let shownAt = 0;
-  return (share, doing) => {
-    if (performance.now() - shownAt < EVERY_MS) return;
-    shownAt = performance.now();
-    process.stderr.write(`${CLEAR_LINE}${Math.round(share * 100)} %, working on ${doing}`);
-  };
+  else process.stdout.write(`${isStopped ? 'stopped; the best so far: ' : ''}${inWords(solution, out, ms)}`);
 }
 
 async function readInstanceFile(file: string): Promise<Instance> {

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { randomInstance } from '../testing/random-instance.js';
 import { recount, type Recount } from '../testing/recount.js';
 import type { Instance } from './instance.js';
+import type { Solution } from './solution.js';
 import { solve } from './solve.js';
 
 /** Every assignment of a small instance that breaks no hard rule, counted from scratch. */
@@ -151,6 +152,31 @@ describe('solving', () => {
     };
     expect(() => solve(instance, { evaluations: 1000, progress: stop })).toThrow('stopped');
     expect(ticks).toBe(3);
+  });
+
+  it('is stopped wherever it is, with the best found so far as its solution: what it was given is never made worse', () => {
+    fc.assert(
+      fc.property(randomInstance({ slots: 16, items: 9, history: 20 }), fc.nat(400), (instance, asks) => {
+        const whole = solve(instance, { evaluations: 4000, explain: 'none' });
+        let left = asks;
+        const stopped = solve(instance, {
+          evaluations: 4000,
+          start: whole.assignment,
+          isStopped: () => left-- <= 0,
+        });
+        const { open, soft } = recount(instance, stopped.assignment);
+        const counted = Object.keys(stopped.score.soft).map((rank) => [rank, soft[rank] ?? 0]);
+        expect({ open, soft: Object.fromEntries(counted) }).toEqual({
+          open: stopped.score.open,
+          soft: stopped.score.soft,
+        });
+        const levels = ({ score }: Solution): number[] => [score.open, ...Object.values(score.soft)];
+        const [before, after] = [levels(whole), levels(stopped)];
+        const differs = before.findIndex((one, n) => one !== after[n]);
+        if (differs >= 0) expect(after[differs]).toBeLessThan(before[differs]!);
+      }),
+      { numRuns: 150 },
+    );
   });
 
   it('never breaks a hard rule that need not be broken, and says of itself what a count from scratch says', () => {

@@ -2,7 +2,7 @@ import { budgetOf, conflictsOf, type Effort } from './effort.js';
 import type { Instance } from './instance.js';
 import { Assignment, HARD, OPEN } from './model/assignment.js';
 import { compile, type Compiled } from './model/compile.js';
-import { proveOpen, staticBounds } from './proof/bounds.js';
+import { proveOpen, staticBounds, type OpenProof } from './proof/bounds.js';
 import { explainOpen } from './proof/explain.js';
 import { KnownBounds } from './proof/known-bounds.js';
 import { relaxations } from './proof/relax.js';
@@ -17,7 +17,7 @@ import { improve, polish, type Search } from './search/improve.js';
 import { Incumbent } from './search/incumbent.js';
 import { levelWeights } from './search/weights.js';
 import { WindowSearch } from './search/window.js';
-import type { OpenSlot, Proof, Solution } from './solution.js';
+import type { OpenSlot, Proof, Score, Solution } from './solution.js';
 
 /** What a search is given: the same seed and effort give the same solution. */
 export interface SolveOptions {
@@ -36,11 +36,19 @@ export interface SolveOptions {
   /** `near`: what stands in `start` is changed only near open slots and broken rules; `all` unless said otherwise. */
   readonly change?: 'all' | 'near' | undefined;
   /**
-   * Told every so often how far the search is, 0 to 1, and what it brings down or proves: all rules, open slots, a rank,
-   * even turns. To stop the search, throw.
+   * Told every so often how far the search is, 0 to 1, what it brings down or proves (all rules, open slots, a rank, even
+   * turns), and on asking what the best found so far leaves open and breaks.
    */
-  readonly progress?: ((share: number, doing: string) => void) | undefined;
+  readonly progress?: ((share: number, doing: string, best: () => BestSoFar) => void) | undefined;
+  /** Asked every so often; once it says so the search ends, and the best found so far is the solution. */
+  readonly isStopped?: (() => boolean) | undefined;
 }
+
+/** What the best assignment met so far leaves open, and how many breaks of each soft rank it has. */
+export type BestSoFar = Pick<Score, 'open' | 'soft'>;
+
+/** Thrown in a search that is to end. */
+class Stopped extends Error {}
 
 /** The share of the budget for a first search at most, and for another one where learning leaves something to be gained. */
 const FIRST = 0.16;
@@ -65,33 +73,57 @@ export function solve(instance: Instance, options: SolveOptions = {}): Solution 
   const budget = options.evaluations ?? budgetOf(options.effort ?? 'normal', instance.slots.length);
   const compiled = compile(instance, seed);
   const assignment = new Assignment(compiled);
-  const tick = (): void => options.progress?.(Math.min(0.99, assignment.evaluations / budget), search.doing);
+  const tick = (): void => {
+    if (options.isStopped?.()) throw new Stopped();
+    options.progress?.(Math.min(0.99, assignment.evaluations / budget), search.doing, () => bestOf(search));
+  };
   assignment.setWeights(levelWeights(assignment, 10, 1));
   const bounds = new KnownBounds(assignment, staticBounds(assignment));
   placeStart(assignment, options.start);
   construct(assignment);
   const search = makeSearch(assignment, bounds, seed, tick);
-  const near = options.change === 'near';
-  const upTo = (share: number, { base, slot }: typeof LEAST_FIRST): number =>
-    Math.min(budget * share, base + slot * instance.slots.length);
-  if (near) improve(search, budget * (1 - POLISH), near);
-  else {
-    improve(search, upTo(FIRST, LEAST_FIRST));
-    raiseByPools(search, assignment.turnLevel);
-    if (bounds.firstAbove(search.incumbent.score, assignment.turnLevel) >= 0) {
-      learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'), options.learnRanks);
-      improve(search, budget * SECOND);
-    }
-  }
-  if (!near) polish(search, upTo(POLISH, LEAST_POLISH));
+  const stopped = !ended(() => searchAll(search, budget, options));
   search.incumbent.restore();
   assignment.setWeights(levelWeights(assignment, 10, 1));
   // A shuffle may go many ways; once made, it stays.
-  if (layOutSequences(assignment, near ? ['inOrder'] : ['inOrder', 'shuffle'])) {
+  if (!stopped && layOutSequences(assignment, options.change === 'near' ? ['inOrder'] : ['inOrder', 'shuffle'])) {
     search.incumbent.offer();
     search.incumbent.restore();
   }
   return describe(search, seed, options, tick);
+}
+
+/** The search from what was constructed on; what it finds is the incumbent. */
+function searchAll(search: Search, budget: number, options: SolveOptions): void {
+  const { assignment, bounds } = search;
+  const slots = assignment.compiled.instance.slots.length;
+  const upTo = (share: number, { base, slot }: typeof LEAST_FIRST): number =>
+    Math.min(budget * share, base + slot * slots);
+  if (options.change === 'near') return improve(search, budget * (1 - POLISH), true);
+  improve(search, upTo(FIRST, LEAST_FIRST));
+  raiseByPools(search, assignment.turnLevel);
+  if (bounds.firstAbove(search.incumbent.score, assignment.turnLevel) >= 0) {
+    learn(search, options.conflicts ?? conflictsOf(options.effort ?? 'normal'), options.learnRanks);
+    improve(search, budget * SECOND);
+  }
+  polish(search, upTo(POLISH, LEAST_POLISH));
+}
+
+/** Whether something ran to its end; false where it was stopped. */
+function ended(run: () => void): boolean {
+  try {
+    run();
+    return true;
+  } catch (error) {
+    if (error instanceof Stopped) return false;
+    throw error;
+  }
+}
+
+function bestOf({ assignment, incumbent }: Search): BestSoFar {
+  const soft: Record<string, number> = {};
+  for (const rank of assignment.ranks) soft[rank] = Math.round(incumbent.score[assignment.levelOfRank(rank)]!);
+  return { open: Math.round(incumbent.score[OPEN]!), soft };
 }
 
 function placeStart(assignment: Assignment, start: SolveOptions['start']): void {
@@ -159,7 +191,8 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
   const breaks = findViolations(compiled);
   const score = scoreOf(compiled, breaks);
   const says = options.explain ?? 'all';
-  const proof = says === 'none' ? { bound: 0, windows: NO_WINDOWS } : proveOpen(assignment, seed, tick);
+  let proof: OpenProof = { bound: 0, windows: NO_WINDOWS };
+  if (says !== 'none') ended(() => (proof = proveOpen(assignment, seed, tick)));
   const openBound = Math.max(proof.bound, bounds.of(totals, OPEN));
   const open = instance.slots.flatMap((slot, s): OpenSlot[] => {
     if (itemAt[history + s]! >= 0) return [];
@@ -190,10 +223,15 @@ function describe(search: Search, seed: number, options: SolveOptions, tick: () 
     stats: { ms: 0, evaluations: assignment.evaluations, conflicts: search.conflicts },
   };
   if (open.length === 0 || says !== 'all') return solution;
-  return { ...solution, open: withRelaxations(instance, solution, seed) };
+  return { ...solution, open: withRelaxations(instance, solution, seed, options.isStopped) };
 }
 
-function withRelaxations(instance: Instance, solution: Solution, seed: number): OpenSlot[] {
+function withRelaxations(
+  instance: Instance,
+  solution: Solution,
+  seed: number,
+  isStopped: SolveOptions['isStopped'],
+): OpenSlot[] {
   const found = relaxations(instance, solution.open, (changed) => {
     const again = solve(changed, {
       seed,
@@ -201,6 +239,7 @@ function withRelaxations(instance: Instance, solution: Solution, seed: number): 
       start: solution.assignment,
       explain: 'none',
       change: 'near',
+      isStopped,
     });
     return new Set(again.open.map((one) => one.slot));
   });

@@ -1,5 +1,6 @@
 import { findViolations } from '../engine/score.js';
-import { solve } from '../engine/solve.js';
+import { solve, type BestSoFar } from '../engine/solve.js';
+import type { Solution } from '../engine/solution.js';
 import type { DailyLog } from '../log/daily-log.js';
 import { airedIds } from '../station/aired.js';
 import { LAST_OF_PERSONS } from '../station/hour-spread-rules.js';
@@ -33,8 +34,11 @@ export interface Outlook {
   readonly levels: readonly OutlookLevel[];
 }
 
+/** Told while a better log is looked for: how far that is, 0 to 1, what is being proven, and what is known so far. */
+export type OutlookProgress = (share: number, doing: string, soFar: () => Outlook) => void;
+
 /** Looks for a better log, or for the proof that there is none. What has begun by `nowMs`, UTC, and what is locked stays. */
-export function outlookOf(model: StationModel, log: DailyLog, nowMs: number): Outlook {
+export function outlookOf(model: StationModel, log: DailyLog, nowMs: number, progress?: OutlookProgress): Outlook {
   const { instance, start } = logInstance(model, log);
   const aired = airedIds(model, log, nowMs);
   const slots = instance.slots.map((slot) =>
@@ -42,34 +46,50 @@ export function outlookOf(model: StationModel, log: DailyLog, nowMs: number): Ou
       ? { ...slot, locked: lookUpIn(start, slot.id) }
       : slot,
   );
+  const now = countsOf(model, log);
   const { score, bound } = solve(
     { ...instance, slots },
-    { start, evaluations: EVALUATIONS, conflicts: CONFLICTS, learnRanks: LAST_OF_PERSONS, explain: 'none' },
+    {
+      start,
+      evaluations: EVALUATIONS,
+      conflicts: CONFLICTS,
+      learnRanks: LAST_OF_PERSONS,
+      explain: 'none',
+      progress: progress && ((share, doing, best) => progress(share, doing, () => compared(now, best(), null))),
+    },
   );
-  const { open, soft, musts } = countsOf(model, log);
+  return compared(now, score, bound);
+}
+
+/** A log against the best that was found, and against what is proven; null where nothing is proven yet. */
+function compared({ open, soft, musts }: Counts, found: BestSoFar, bound: Solution['bound'] | null): Outlook {
   const levels: OutlookLevel[] = [
-    { rank: null, now: open, found: score.open, least: bound.open },
-    ...Object.keys(score.soft)
+    { rank: null, now: open, found: found.open, least: bound?.open ?? 0 },
+    ...Object.keys(found.soft)
       .map(Number)
       .sort((a, b) => a - b)
       .map((rank) => ({
         rank,
         now: soft.get(rank) ?? 0,
-        found: score.soft[rank] ?? 0,
-        least: bound.soft?.[rank] ?? 0,
+        found: found.soft[rank] ?? 0,
+        least: bound?.soft[rank] ?? 0,
       })),
   ];
-  const differs = levels.find(({ now, found }) => now !== found);
+  const differs = levels.find(({ now, found: best }) => now !== best);
   if (musts > 0 || (differs && differs.found < differs.now)) return { state: 'better', musts, levels };
-  const isProven = !differs && levels.every(({ found, least }) => found === least);
+  const isProven = bound !== null && !differs && levels.every(({ found: best, least }) => best === least);
   return { state: isProven ? 'best' : 'unknown', musts, levels };
 }
 
+interface Counts {
+  readonly open: number;
+  readonly musts: number;
+  /** Breaks by rank. */
+  readonly soft: ReadonlyMap<number, number>;
+}
+
 /** What the log as it stands leaves open and breaks; musts between plays that are all fixed are not counted. */
-function countsOf(
-  model: StationModel,
-  log: DailyLog,
-): { readonly open: number; readonly musts: number; readonly soft: ReadonlyMap<number, number> } {
+function countsOf(model: StationModel, log: DailyLog): Counts {
   const { compiled, sequence, history, itemAt } = asItStands(model, log);
   const rules = new Map(compiled.evaluators.map((rule) => [rule.id, rule]));
   const placeOf = new Map(compiled.instance.slots.map(({ id }, s) => [id, history + s]));

@@ -4,7 +4,6 @@ import type {
   Candidate,
   DailyLog,
   LogMend,
-  Outlook,
   PlayPlace,
   StationData,
   StationPlay,
@@ -33,8 +32,7 @@ export type DeskQuestion =
       readonly key: number;
       readonly log: DailyLog | null;
       readonly items: readonly { readonly itemId: string; readonly atMs: number }[];
-    }
-  | { readonly ask: 'outlook'; readonly log: DailyLog; readonly nowMs: number };
+    };
 
 /** A play on either side of an instant, and where it stands. */
 export type PlacedPlay = StationPlay & PlayPlace;
@@ -119,12 +117,6 @@ export class DeskEngine implements OnDestroy {
   /** What items of the day's categories are called. */
   async items(stationId: string, date: string): Promise<ReadonlyMap<string, LogItem>> {
     return this.begun(stationId, date);
-  }
-
-  /** Whether a better log of the day could be had; what has aired by now stays. */
-  async outlook(stationId: string, log: DailyLog): Promise<Outlook> {
-    await this.begun(stationId, log.date);
-    return this.calls.ask<Outlook>({ ask: 'outlook', log, nowMs: Date.now() });
   }
 
   /** From now on some rules are not looked at. */

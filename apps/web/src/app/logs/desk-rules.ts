@@ -1,22 +1,35 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { LogRun } from '@fuller/contracts';
 import { formatLocalDateTime } from '@fuller/core';
+import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
+import { ProgressBar } from 'primeng/progressbar';
 import { plural } from '../shared/text/plural';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { BetterLog } from './better-log';
 import { LogDesk } from './log-desk.store';
 
 /** The rules that are looked at on the desk, whether a better log could be had under them, and what runs were asked for. */
 @Component({
   selector: 'f-desk-rules',
-  imports: [FormsModule, ButtonDirective, Checkbox],
+  imports: [FormsModule, ButtonDirective, Checkbox, ProgressBar],
   templateUrl: './desk-rules.html',
   styleUrl: './desk-rules.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DeskRules {
   protected readonly desk = inject(LogDesk);
+  protected readonly better = inject(BetterLog);
+  private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+  /** What is known of this very log. */
+  protected readonly known = computed(() => this.better.wordsOf()(this.desk.log()));
+
+  protected look(): void {
+    const [stationId, log] = [this.stationId(), this.desk.log()];
+    if (stationId && log) void this.better.look(stationId, log, this.desk.rulesOff());
+  }
 
   /** What a run filled. */
   protected scope({ only, hours, categories, decisions }: LogRun): string {

@@ -1,8 +1,6 @@
 import type { AiredPlay, LogRun } from '@fuller/contracts';
-import type { DailyLog } from '@fuller/core';
 import { NO_FILTER, type DeskFilter } from './desk-filter';
 import type { LogRow } from './log-model';
-import type { OutlookWords } from './outlook-words';
 
 export interface DeskState {
   readonly date: string | null;
@@ -16,9 +14,6 @@ export interface DeskState {
   readonly runs: readonly LogRun[];
   /** The slot whose item is to change places with another. */
   readonly swapId: string | null;
-  /** What came of looking for a better log, and the log it was said of. */
-  readonly outlook: { readonly log: DailyLog; readonly words: OutlookWords } | null;
-  readonly looking: boolean;
   readonly filter: DeskFilter;
   /** Places of the hours whose rows are not shown. */
   readonly collapsed: readonly number[];
@@ -65,8 +60,6 @@ export function beginning(): DeskState {
     aired: [],
     rulesOff: [],
     runs: [],
-    outlook: null,
-    looking: false,
     swapId: null,
     filter: NO_FILTER,
     collapsed: [],

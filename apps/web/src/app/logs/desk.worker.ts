@@ -1,7 +1,6 @@
 /// <reference lib="webworker" />
 import {
   LogInspector,
-  outlookOf,
   PlayNeighbours,
   StationModel,
   type DailyLog,
@@ -65,8 +64,5 @@ answerQuestions((question: DeskQuestion) => {
         return { item: placed(item), artist: placed(artist) };
       });
     }
-    case 'outlook':
-      if (!model) throw new Error('The desk has not begun.');
-      return outlookOf(model, question.log, question.nowMs);
   }
 });

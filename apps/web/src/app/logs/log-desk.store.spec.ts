@@ -94,11 +94,6 @@ async function desk(log: DailyLog | null = LOG) {
           judge: async () => ({ strains: [], items: new Map() }),
           forget: () => {},
           turnOff: async (ids: readonly string[]) => void off.push(ids),
-          outlook: async () => ({
-            state: 'unknown',
-            musts: 0,
-            levels: [{ rank: null, now: 1, found: 1, least: 0 }],
-          }),
         },
       },
     ],
@@ -130,18 +125,6 @@ describe('the log desk', () => {
     server.answers['logRuns'] = () => [{ seed: 3 }];
     await store.readRuns();
     expect(store.runs()).toEqual([{ seed: 3 }]);
-  });
-
-  it('says what came of looking for a better log, until the log is another', async () => {
-    const { act, store, settle } = await desk();
-    const looked = store.lookForBetter();
-    expect(store.looking()).toBe(true);
-    await looked;
-    expect([store.looking(), store.known()?.levels]).toEqual([false, ['Open: 1 slot; fewer are not ruled out.']]);
-    store.choose('a-60');
-    act.note('call the studio');
-    await settle();
-    expect(store.known()).toBeNull();
   });
 
   it('swaps two slots by a mark, moves entries over the border of an hour, and removes what is not locked', async () => {

@@ -18,7 +18,6 @@ import { DeskEngine } from './desk-engine';
 import { isFiltering, shownRows, type DeskFilter } from './desk-filter';
 import { beginning, FLOW_KEPT, withoutRules, type DeskSide, type DeskState } from './desk-state';
 import { LogDocument } from './log-document';
-import { outlookWords } from './outlook-words';
 import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
 
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
@@ -82,10 +81,7 @@ export const LogDesk = signalStore(
     }),
   })),
   withComputed(
-    (
-      { rows, allRows, activeId, date, log, outlook, station, _jobs, _stationId, _plan },
-      clockNames = inject(ClockNames),
-    ) => {
+    ({ rows, allRows, activeId, date, log, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
       const active = computed(() => rows().findIndex((row) => row.id === activeId()));
       return {
         /** The place of the chosen row; -1 where none is. */
@@ -116,8 +112,6 @@ export const LogDesk = signalStore(
               (job) => job.kind === 'generate' && job.state === 'running' && job.stationId === _stationId(),
             ) ?? null,
         ),
-        /** What is known of this very log. */
-        known: computed(() => (outlook()?.log === log() ? (outlook()?.words ?? null) : null)),
         past: computed(() => (date() ?? '') < (station()?.today ?? '')),
         today: computed(() => date() !== null && date() === station()?.today),
         /** What the lines of this day's clocks ask before it is generated. */
@@ -253,20 +247,6 @@ export const LogDesk = signalStore(
           rulesOff: on ? rulesOff.filter((one) => one !== id) : [...rulesOff, id],
         }));
         void engine.turnOff(store.rulesOff());
-      },
-      /** Looks for a better log of the day under the rules that are looked at, or for the proof that there is none. */
-      async lookForBetter(): Promise<void> {
-        const [stationId, log] = [store._stationId(), store.log()];
-        if (!stationId || !log || store.looking()) return;
-        patchState(store, { looking: true, outlook: null });
-        try {
-          const words = outlookWords(await engine.outlook(stationId, log));
-          patchState(store, { outlook: { log, words } });
-        } catch (error) {
-          changes.tell(error);
-        } finally {
-          patchState(store, { looking: false });
-        }
       },
       async readRuns(): Promise<void> {
         const [stationId, date] = [store._stationId(), store.date()];

@@ -22,6 +22,7 @@ import { Inspector } from '../shared/ui/inspector';
 import { AddEntry } from './add-entry';
 import { AttendedBar } from './attended-bar';
 import { AttendedDesk } from './attended.store';
+import { BetterLog } from './better-log';
 import { DayHours } from './day-hours';
 import { DeskDays } from './desk-days';
 import { DeskBar } from './desk-bar';
@@ -71,7 +72,7 @@ const MOST_FRAMES = 120;
   ],
   templateUrl: './logs-page.html',
   styleUrl: './logs-page.scss',
-  providers: [DeskEngine, LogDocument, LogDesk, DeskDays, DeskEdits, LogCompare, AttendedDesk, Presence],
+  providers: [BetterLog, DeskEngine, LogDocument, LogDesk, DeskDays, DeskEdits, LogCompare, AttendedDesk, Presence],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogsPage {

@@ -16,5 +16,7 @@ describe('the words of an outlook', () => {
     expect(outlookWords({ state: 'unknown', musts: 0, levels: [level(1, 4, 4, 2), level(4, 1, 1, 0)] }).levels).toEqual(
       ['First wish: given up 4 times; at least 2 in any log.', 'Wish 4: given up 1 time; fewer are not ruled out.'],
     );
+    const unknown = { state: 'unknown', musts: 0, levels: [] } as const;
+    expect(outlookWords(unknown, { isStopped: true }).verdict).toBe('Stopped. No better log was found so far.');
   });
 });

@@ -15,10 +15,12 @@ const VERDICTS: Readonly<Record<Outlook['state'], string>> = {
   unknown: 'No better log was found. It is not proven that there is none.',
 };
 
+const STOPPED = 'Stopped. No better log was found so far.';
+
 /** Says what came of looking for a better log. */
-export function outlookWords({ state, musts, levels }: Outlook): OutlookWords {
+export function outlookWords({ state, musts, levels }: Outlook, { isStopped = false } = {}): OutlookWords {
   return {
-    verdict: VERDICTS[state],
+    verdict: isStopped && state === 'unknown' ? STOPPED : VERDICTS[state],
     levels: [
       ...(musts > 0 ? [`Must: broken in ${plural(musts, 'place')}, which need not be.`] : []),
       ...levels.filter(({ now, found }) => now > 0 || found > 0).map(levelWords),

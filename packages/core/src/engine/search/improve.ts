@@ -192,10 +192,15 @@ function solveWindows(search: Search, level: number, budget: number, sizes: Floa
 /** Evaluations that a polish from higher up takes at least. */
 const LONG_POLISH = 20_000;
 
+/** A polish ends once it has cooled so far and gained nothing for so long, both as shares of its budget. */
+const COOLED = 0.5;
+const STAGNANT = 0.3;
+
 /** Brings down spread and rest without giving up anything above them. */
 export function polish(search: Search, budget: number): void {
   const { assignment, incumbent, annealer, free } = search;
   search.doing = 'even turns';
+  const begin = assignment.evaluations;
   assignment.setWeights(levelWeights(assignment, 10, 1));
   annealer.run({
     budget,
@@ -205,7 +210,9 @@ export function polish(search: Search, budget: number): void {
     free,
     done: () => {
       search.tick();
-      return false;
+      const { evaluations } = assignment;
+      const idle = evaluations - Math.max(begin, incumbent.improvedAt);
+      return evaluations - begin > budget * COOLED && idle > budget * STAGNANT;
     },
   });
   incumbent.restore();
