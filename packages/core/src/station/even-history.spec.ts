@@ -45,7 +45,12 @@ describe('the history an instance is given', () => {
 
   it('makes none up where most of a large category has never played, and keeps the last play of those that have', () => {
     const items = Array.from({ length: 1000 }, (_, n) => `s${n}`);
-    const given = evenHistory(playsBefore([play('s1', 2), play('s1', 200), play('s2', 300)], START), pool(...items), START, DAY);
+    const given = evenHistory(
+      playsBefore([play('s1', 2), play('s1', 200), play('s2', 300)], START),
+      pool(...items),
+      START,
+      DAY,
+    );
     expect(given).toEqual([
       { item: 's1', start: -2 * 3600 },
       { item: 's1', start: -200 * 3600 },

@@ -81,7 +81,7 @@ export const LogDesk = signalStore(
     }),
   })),
   withComputed(
-    ({ rows, allRows, activeId, date, log, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
+    ({ rows, allRows, activeId, date, station, _jobs, _stationId, _plan }, clockNames = inject(ClockNames)) => {
       const active = computed(() => rows().findIndex((row) => row.id === activeId()));
       return {
         /** The place of the chosen row; -1 where none is. */
