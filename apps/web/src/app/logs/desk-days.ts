@@ -41,6 +41,8 @@ export class DeskDays {
   private readonly desk = inject(LogDesk);
   private stationId = '';
   readonly dates = signal<readonly string[]>([]);
+  /** The date the view was begun with; it stays while another of its days is worked on. */
+  begun = '';
   /** The logs of the days that were read: null for a day without one. */
   private readonly views = signal<ReadonlyMap<string, LogView | null>>(new Map());
   private readonly rowsOfView = new WeakMap<LogView, { readonly names: unknown; readonly rows: LogRow[] }>();
@@ -56,12 +58,13 @@ export class DeskDays {
       .subscribe(() => this.readOthers());
   }
 
-  /** Lays the days out so that a date is among them: from another date on where that order reaches it, else from itself. */
+  /** Lays the days out so that a date is among them: those the view was begun with where it is one of them, else its own. */
   lay(stationId: string, date: string, order: ViewOrder, from: string | undefined): void {
     if (stationId !== this.stationId) this.views.set(new Map());
     this.stationId = stationId;
     const wanted = from !== undefined && isDate(from) ? viewDates(from, order) : [];
-    const dates = isDate(date) ? (wanted.includes(date) ? wanted : viewDates(date, order)) : [];
+    this.begun = from !== undefined && wanted.includes(date) ? from : date;
+    const dates = isDate(date) ? viewDates(this.begun, order) : [];
     if (dates.join() === this.dates().join()) return;
     this.dates.set(dates);
     void this.read(dates.filter((one) => one !== date && !this.views().has(one)));

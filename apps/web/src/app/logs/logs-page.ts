@@ -90,7 +90,7 @@ export class LogsPage {
   readonly entry = input<string>();
   /** A preview to show beside the day, by its job. */
   readonly preview = input<string>();
-  /** Which days stand on the desk, and from which date on. */
+  /** Which days stand on the desk, and the date the view was begun with. */
   readonly days = input<string>();
   readonly from = input<string>();
   /** An instant to open the day at, UTC epoch milliseconds: what airs then is selected. */
@@ -224,7 +224,7 @@ export class LogsPage {
   /** Another day; the days that are shown stay where it is one of them. */
   protected goToDay({ date, entryId }: { readonly date: string; readonly entryId: string | null }): void {
     const dates = this.shown.dates();
-    const from = dates.length > 1 && dates.includes(date) ? dates[0] : null;
+    const from = dates.length > 1 && dates.includes(date) ? this.shown.begun : null;
     const days = this.order() === 'one' ? null : this.order();
     void this.router.navigate(['/', this.stationId(), 'logs', date], { queryParams: { entry: entryId, days, from } });
   }

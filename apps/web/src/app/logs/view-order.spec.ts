@@ -2,9 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import { shiftedView, viewDates, viewOrder } from './view-order';
 
 describe('the order days are viewed in', () => {
-  it('is days in a row or the same weekday over weeks, over the end of a year too', () => {
+  it('is days in a row or the same weekday in the weeks before, over the end of a year too', () => {
     expect(viewDates('2026-12-30', 'three')).toEqual(['2026-12-30', '2026-12-31', '2027-01-01']);
-    expect(viewDates('2026-12-20', 'weekday')).toEqual(['2026-12-20', '2026-12-27', '2027-01-03', '2027-01-10']);
+    expect(viewDates('2027-01-10', 'weekday')).toEqual(['2026-12-20', '2026-12-27', '2027-01-03', '2027-01-10']);
     expect(viewDates('2026-12-20', 'one')).toEqual(['2026-12-20']);
   });
 

@@ -59,7 +59,7 @@ export class WeekLogsPage {
   protected readonly title = computed(() => {
     const date = this.date();
     if (!isDate(date)) return 'No such date';
-    return `${dayYearText(date)} and ${this.order() === 'seven' ? 'six days' : 'three weeks'} on`;
+    return `${dayYearText(date)} and ${this.order() === 'seven' ? 'six days on' : 'three weeks before'}`;
   });
 
   constructor() {
@@ -74,7 +74,7 @@ export class WeekLogsPage {
     effect(() => {
       const [category, slot] = [this.category(), this.slot()];
       const every = slot === EVERY || (slot === undefined && category !== undefined);
-      untracked(() => this.week.choice.set({ categoryId: category ?? null, slot: every ? null : Number(slot ?? 0) }));
+      untracked(() => this.week.choice.set({ categoryId: category || null, slot: every ? null : Number(slot ?? 0) }));
     });
     reloadOn(['logs', 'library'], () => this.dates().length > 0 && this.week.open(this.stationId(), this.dates()));
   }
