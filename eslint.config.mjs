@@ -10,7 +10,7 @@ const inCore = [
 
 /** Controls are PrimeNG's: a bare one in a template looks and behaves otherwise than all others. */
 const CONTROLS = {
-  button: ['pButton'],
+  button: ['pButton', 'fButton'],
   input: ['pInputText'],
   textarea: ['pTextarea'],
   select: [],

@@ -91,8 +91,9 @@ export class PlayNeighbours {
   /** Around an instant, UTC epoch milliseconds; a play that begins at that very instant is the one asked about. */
   around(itemId: string, atMs: number): ItemNeighbours {
     const artists = this.model.known.get(itemId)?.artistIds ?? [];
-    const [own, others] = [this.own, this.others].map((index) => index.around(itemId, artists, atMs));
-    return { item: nearer(own!.item, others!.item), artist: nearer(own!.artist, others!.artist) };
+    const own = this.own.around(itemId, artists, atMs);
+    const others = this.others.around(itemId, artists, atMs);
+    return { item: nearer(own.item, others.item), artist: nearer(own.artist, others.artist) };
   }
 }
 

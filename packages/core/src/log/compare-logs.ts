@@ -1,3 +1,4 @@
+import { elementAt } from '../values/look-up.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from './daily-log.js';
 
 /** One place of two logs of a day, side by side. */
@@ -33,17 +34,18 @@ export function compareLogs(before: DailyLog, after: DailyLog): LogComparison {
 
 function comparedHour(hourIndex: number, before: LogHour | undefined, after: LogHour | undefined): ComparedRow[] {
   const [left, right] = [before?.entries ?? [], after?.entries ?? []];
-  const common = longestCommonRun(left, right);
   const rows: ComparedRow[] = [];
   let [i, j] = [0, 0];
   const upTo = (m: number, n: number): void => {
-    while (i < m) rows.push({ hourIndex, before: left[i++]!, after: null, differs: true });
-    while (j < n) rows.push({ hourIndex, before: null, after: right[j++]!, differs: true });
+    for (const entry of left.slice(i, m)) rows.push({ hourIndex, before: entry, after: null, differs: true });
+    for (const entry of right.slice(j, n)) rows.push({ hourIndex, before: null, after: entry, differs: true });
+    [i, j] = [m, n];
   };
-  for (const [m, n] of common) {
+  for (const [m, n] of longestCommonRun(left, right)) {
     upTo(m, n);
-    const [one, other] = [left[i++]!, right[j++]!];
+    const [one, other] = [elementAt(left, m), elementAt(right, n)];
     rows.push({ hourIndex, before: one, after: other, differs: shownOf(one) !== shownOf(other) });
+    [i, j] = [m + 1, n + 1];
   }
   upTo(left.length, right.length);
   return rows;
@@ -51,15 +53,19 @@ function comparedHour(hourIndex: number, before: LogHour | undefined, after: Log
 
 /** The longest run of ids that both lists have in the same order, as pairs of places. */
 function longestCommonRun(left: readonly LogEntry[], right: readonly LogEntry[]): [number, number][] {
-  const lengths = Array.from({ length: left.length + 1 }, () => new Int32Array(right.length + 1));
+  const width = right.length + 1;
+  const lengths = new Int32Array((left.length + 1) * width);
+  const longest = (i: number, j: number): number => elementAt(lengths, i * width + j);
+  const isSame = (i: number, j: number): boolean => elementAt(left, i).id === elementAt(right, j).id;
   for (let i = left.length - 1; i >= 0; i--)
     for (let j = right.length - 1; j >= 0; j--)
-      lengths[i]![j] =
-        left[i]!.id === right[j]!.id ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
+      lengths[i * width + j] = isSame(i, j)
+        ? longest(i + 1, j + 1) + 1
+        : Math.max(longest(i + 1, j), longest(i, j + 1));
   const pairs: [number, number][] = [];
   for (let i = 0, j = 0; i < left.length && j < right.length;) {
-    if (left[i]!.id === right[j]!.id) pairs.push([i++, j++]);
-    else if (lengths[i + 1]![j]! >= lengths[i]![j + 1]!) i++;
+    if (isSame(i, j)) pairs.push([i++, j++]);
+    else if (longest(i + 1, j) >= longest(i, j + 1)) i++;
     else j++;
   }
   return pairs;

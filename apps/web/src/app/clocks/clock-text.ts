@@ -11,6 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import {
   autocompletion,
@@ -78,7 +79,7 @@ const look = EditorView.theme({
 /** A clock as text: read while it is typed, with its faults by line and column; kept when asked. */
 @Component({
   selector: 'f-clock-text',
-  imports: [ButtonDirective],
+  imports: [SmallButton, ButtonDirective],
   template: `<div class="editor" #box></div>
     <footer>
       @if (faults().length) {
@@ -101,16 +102,8 @@ const look = EditorView.theme({
         </p>
       }
       <span class="gap"></span>
-      <button pButton size="small" severity="secondary" type="button" [disabled]="!changed()" (click)="reset()">
-        Discard changes
-      </button>
-      <button
-        pButton
-        size="small"
-        type="button"
-        [disabled]="!changed() || faults().length > 0"
-        (click)="apply()"
-        title="Ctrl Enter">
+      <button fButton [disabled]="!changed()" (click)="reset()">Discard changes</button>
+      <button fButton="primary" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
         Save text
       </button>
     </footer>`,

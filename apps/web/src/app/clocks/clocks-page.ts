@@ -1,5 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -55,6 +56,7 @@ import { driftText, minuteText } from './start-words';
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    SmallButton,
     ButtonDirective,
     NameForm,
     Checkbox,

@@ -1,6 +1,6 @@
 import { elementAt, lastOf } from '@fuller/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import type { StaleLog } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
@@ -12,18 +12,11 @@ import { GenerateRuns } from '../state/generate-runs';
 /** Says which hours of coming logs the clocks would make otherwise now, and makes them anew when asked. */
 @Component({
   selector: 'f-stale-logs',
-  imports: [ButtonDirective, RouterLink],
+  imports: [SmallButton, RouterLink],
   template: `@if (shown().length) {
     <!-- At the left, where no notice comes to lie on it. -->
     <aside aria-label="Logs that are out of date">
-      <button
-        pButton
-        size="small"
-        severity="secondary"
-        type="button"
-        class="act"
-        (click)="makeAnew()"
-        [disabled]="busy()">
+      <button fButton class="act" (click)="makeAnew()" [disabled]="busy()">
         {{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}
       </button>
       <p>

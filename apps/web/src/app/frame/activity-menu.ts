@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, signal, viewChild } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ActivityRow } from '@fuller/contracts';
 import { Popover } from 'primeng/popover';
@@ -15,16 +15,8 @@ const SHOWN = 60;
 /** What was done lately, by whom, each to be undone where nothing depends on it; kept over reloads and restarts. */
 @Component({
   selector: 'f-activity-menu',
-  imports: [ButtonDirective, Popover, Icon],
-  template: `<button
-      pButton
-      size="small"
-      text
-      severity="secondary"
-      type="button"
-      (click)="open($event)"
-      aria-label="What was done"
-      title="What was done">
+  imports: [SmallButton, Popover, Icon],
+  template: `<button fButton="text" (click)="open($event)" aria-label="What was done" title="What was done">
       <f-icon name="history" [size]="18" />
     </button>
     <p-popover #list (onHide)="shown.set(false)">
@@ -41,11 +33,7 @@ const SHOWN = 60;
               <span class="quiet small state">undone</span>
             } @else {
               <button
-                pButton
-                size="small"
-                text
-                severity="secondary"
-                type="button"
+                fButton="text"
                 class="state"
                 [disabled]="busy()"
                 (click)="undo(row)"

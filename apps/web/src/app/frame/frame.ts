@@ -8,7 +8,7 @@ import {
   input,
   viewChild,
 } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
 import type { JobView } from '@fuller/contracts';
@@ -34,7 +34,7 @@ const GO_MS = 1200;
 /** What stands round every place: the rail, the top, the keys that work everywhere. */
 @Component({
   selector: 'f-frame',
-  imports: [ButtonDirective, Rail, TopBar, RouterOutlet, KeysPanel, EmptyState, UnreadableNotes],
+  imports: [SmallButton, Rail, TopBar, RouterOutlet, KeysPanel, EmptyState, UnreadableNotes],
   template: `<f-rail [stationId]="stationId()" />
     <div class="right">
       <f-top-bar [stationId]="stationId()" [date]="date()" />
@@ -43,9 +43,7 @@ const GO_MS = 1200;
         @switch (status()) {
           @case ('failed') {
             <f-empty title="This station cannot be shown" [text]="message()"
-              ><button pButton size="small" severity="secondary" type="button" (click)="retry()">
-                Try again
-              </button></f-empty
+              ><button fButton (click)="retry()">Try again</button></f-empty
             >
           }
           @case ('ready') {

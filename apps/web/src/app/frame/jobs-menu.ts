@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import type { JobView } from '@fuller/contracts';
 import { RouterLink } from '@angular/router';
@@ -20,13 +21,9 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
 /** Long work: what runs, how far it is, what came of it. */
 @Component({
   selector: 'f-jobs-menu',
-  imports: [RouterLink, ButtonDirective, Popover, ProgressBar, Icon],
+  imports: [SmallButton, RouterLink, ButtonDirective, Popover, ProgressBar, Icon],
   template: `<button
-      pButton
-      size="small"
-      text
-      severity="secondary"
-      type="button"
+      fButton="text"
       class="act"
       (click)="list.toggle($event)"
       [attr.aria-label]="running().length ? running().length + ' jobs running' : 'Jobs'"

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -17,7 +17,7 @@ import { SearchBox } from './search-box';
 
 @Component({
   selector: 'f-top-bar',
-  imports: [ButtonDirective, Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
+  imports: [SmallButton, Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
   template: `<p-select
       class="station"
       [options]="options()"
@@ -32,11 +32,7 @@ import { SearchBox } from './search-box';
     <f-search-box />
     <div class="tools">
       <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
+        fButton="text"
         class="act"
         [disabled]="!lastDone()"
         (click)="undo()"
@@ -45,11 +41,7 @@ import { SearchBox } from './search-box';
         <f-icon name="undo" [size]="18" />
       </button>
       <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
+        fButton="text"
         class="act"
         [disabled]="!lastUndone()"
         (click)="redo()"
@@ -60,11 +52,7 @@ import { SearchBox } from './search-box';
       <f-activity-menu [stationId]="stationId()" />
       <f-jobs-menu />
       <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
+        fButton="text"
         class="act"
         (click)="looks.turnDensity()"
         [attr.aria-label]="looks.density() === 'dense' ? 'Comfortable rows' : 'Dense rows'"
@@ -72,39 +60,17 @@ import { SearchBox } from './search-box';
         <f-icon [name]="looks.density() === 'dense' ? 'comfortable' : 'dense'" [size]="18" />
       </button>
       <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
+        fButton="text"
         class="act"
         (click)="looks.turnTheme()"
         [attr.aria-label]="looks.theme() === 'dark' ? 'Light' : 'Dark'"
         [title]="looks.theme() === 'dark' ? 'Light' : 'Dark'">
         <f-icon [name]="looks.theme() === 'dark' ? 'sun' : 'moon'" [size]="18" />
       </button>
-      <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
-        class="act"
-        (click)="help()"
-        aria-label="Help"
-        title="Help (F1)">
+      <button fButton="text" class="act" (click)="help()" aria-label="Help" title="Help (F1)">
         <f-icon name="help" [size]="18" />
       </button>
-      <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
-        class="act"
-        (click)="keys.open.set(true)"
-        aria-label="Keys"
-        title="Keys (?)">
+      <button fButton="text" class="act" (click)="keys.open.set(true)" aria-label="Keys" title="Keys (?)">
         <f-icon name="keys" [size]="18" />
       </button>
     </div>`,

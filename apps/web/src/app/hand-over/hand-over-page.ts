@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { RadioButton } from 'primeng/radiobutton';
 import { InputText } from 'primeng/inputtext';
@@ -27,7 +28,7 @@ const WHY_WORDS: Readonly<Record<string, string>> = {
 /** The player's files of a day: how they are named, what is in them, what is left out. */
 @Component({
   selector: 'f-hand-over-page',
-  imports: [ButtonDirective, InputText, RadioButton, FormsModule, RouterLink, Icon, EmptyState, Inspector],
+  imports: [SmallButton, ButtonDirective, InputText, RadioButton, FormsModule, RouterLink, Icon, EmptyState, Inspector],
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',
   providers: [HandOverStore],

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { DAY_STATES } from '@fuller/contracts';
 import { BAND_COLOURS, HOUR_MS, type ClockLine, type Draw } from '@fuller/core';
@@ -26,15 +27,27 @@ const NAMES = {
 /** Every building block in all its states; only while developing. */
 @Component({
   selector: 'f-kit',
-  imports: [ButtonDirective, Band, Burr, DataGrid, DayMark, EmptyState, HourRibbon, HourRing, InlineEdit, Inspector],
+  imports: [
+    SmallButton,
+    ButtonDirective,
+    Band,
+    Burr,
+    DataGrid,
+    DayMark,
+    EmptyState,
+    HourRibbon,
+    HourRing,
+    InlineEdit,
+    Inspector,
+  ],
   template: `<main>
     <h1>Building blocks</h1>
     <h2>Buttons</h2>
     <p>
-      <button pButton size="small" severity="secondary">Act</button> <button pButton size="small">Strong</button>
-      <button pButton size="small" text severity="secondary">Bare</button>
+      <button fButton>Act</button> <button fButton="primary">Strong</button>
+      <button fButton="text">Bare</button>
       <button pButton size="small" severity="danger">Danger</button>
-      <button pButton size="small" severity="secondary" disabled>Disabled</button>
+      <button fButton disabled>Disabled</button>
     </p>
     <h2>Burr</h2>
     <p>
@@ -74,9 +87,7 @@ const NAMES = {
       >
     </div>
     <h2>Empty</h2>
-    <f-empty title="Nothing here" text="What to do next stands here."
-      ><button pButton size="small" severity="secondary">Do it</button></f-empty
-    >
+    <f-empty title="Nothing here" text="What to do next stands here."><button fButton>Do it</button></f-empty>
     <h2>Inspector</h2>
     <div class="grid">
       <f-inspector

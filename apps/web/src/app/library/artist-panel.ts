@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { InputText } from 'primeng/inputtext';
-import { ButtonDirective } from 'primeng/button';
 import type { AliasPreview, ArtistView } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
@@ -13,7 +13,7 @@ import { Changes } from '../state/changes';
 /** An artist as an identity: the name, other names, and songs that are by somebody else of that name. */
 @Component({
   selector: 'f-artist-panel',
-  imports: [ButtonDirective, InputText, Inspector, InlineEdit, Icon],
+  imports: [SmallButton, InputText, Inspector, InlineEdit, Icon],
   template: `@if (artist(); as it) {
       <f-inspector about="Artist" [title]="it.name">
         <p class="lead">{{ songs(it.songs) }}, whatever their category.</p>
@@ -23,11 +23,7 @@ import { Changes } from '../state/changes';
           @for (alias of it.aliases; track alias.id) {
             <li>
               <span>{{ alias.name }}</span><button
-                pButton
-                size="small"
-                text
-                severity="secondary"
-                type="button"
+                fButton="text"
                 class="act"
                 [attr.aria-label]="'Take the name ' + alias.name + ' away'"
                 (click)="removeAlias(alias.id)">
@@ -48,7 +44,7 @@ import { Changes } from '../state/changes';
             placeholder="Another name"
             maxlength="200"
             (input)="preview.set(null)" />
-          <button pButton size="small" severity="secondary" type="submit" class="act">Add</button>
+          <button fButton type="submit" class="act">Add</button>
         </form>
         @if (preview(); as found) {
           <div class="ask" role="alertdialog" aria-label="Merge two artists">
@@ -66,10 +62,8 @@ import { Changes } from '../state/changes';
                 </li>
               }
             </ul>
-            <button pButton size="small" type="button" class="act" (click)="merge(found.artist!.name)">Merge</button>
-            <button pButton size="small" severity="secondary" type="button" class="act" (click)="preview.set(null)">
-              Leave them two
-            </button>
+            <button fButton="primary" class="act" (click)="merge(found.artist!.name)">Merge</button>
+            <button fButton class="act" (click)="preview.set(null)">Leave them two</button>
           </div>
         }
         <h3 class="label head">Another artist of the same name</h3>
@@ -86,7 +80,7 @@ import { Changes } from '../state/changes';
               aria-label="Name of the other artist"
               [placeholder]="it.name + ' (Cork)'"
               maxlength="200" />
-            <button pButton size="small" severity="secondary" type="submit" class="act">Split off</button>
+            <button fButton type="submit" class="act">Split off</button>
           </form>
         } @else {
           <p class="quiet">

@@ -10,8 +10,8 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { InputText } from 'primeng/inputtext';
-import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import type { BulkPreview, BulkRequest, FamilyRow } from '@fuller/contracts';
 import { elementAt, lookUpIn, ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
@@ -67,7 +67,7 @@ const LOOK_AFTER_MS = 250;
 /** What can be done with many items at once; a change is shown item by item before it is made. */
 @Component({
   selector: 'f-bulk-panel',
-  imports: [ButtonDirective, InputText, Inspector, CategoryChooser, Select, FormsModule],
+  imports: [SmallButton, InputText, Inspector, CategoryChooser, Select, FormsModule],
   template: `<f-inspector about="Selection" [title]="items(ids().length)">
     <div class="pair">
       <label class="label" for="bulk-category">Category</label>
@@ -89,19 +89,15 @@ const LOOK_AFTER_MS = 250;
           placeholder="Your name"
           maxlength="80"
           [value]="person.name()" />
-        <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
+        <button fButton type="submit" class="act">Approve</button>
       </span>
     </form>
     <div class="pair">
       <span class="label">Worklist</span>
       @if (onWorklist()) {
-        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(false)">
-          Take off the worklist
-        </button>
+        <button fButton class="act" (click)="collect.emit(false)">Take off the worklist</button>
       } @else {
-        <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect.emit(true)">
-          Add to the worklist
-        </button>
+        <button fButton class="act" (click)="collect.emit(true)">Add to the worklist</button>
       }
     </div>
     <h3 class="label head">Change a fact of all of them</h3>
@@ -166,7 +162,7 @@ const LOOK_AFTER_MS = 250;
         <p class="error-text">“{{ one.title }}”: {{ one.why }}</p>
       }
       @if (it.changed > 0 && it.refused.length === 0) {
-        <button pButton size="small" type="button" class="act" [disabled]="busy()" (click)="write()">
+        <button fButton="primary" class="act" [disabled]="busy()" (click)="write()">
           Change {{ items(it.changed) }}
         </button>
         <ul>

@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { Checkbox } from 'primeng/checkbox';
-import { ButtonDirective } from 'primeng/button';
 import { Icon } from '../shared/ui/icon';
 import { LibraryColumns } from './library-columns';
 
 /** Which columns a table has, and their order. */
 @Component({
   selector: 'f-column-chooser',
-  imports: [ButtonDirective, Checkbox, FormsModule, Icon],
+  imports: [SmallButton, Checkbox, FormsModule, Icon],
   template: `<ul aria-label="Columns">
       @for (column of columns.shown(); track column.key; let first = $first, last = $last) {
         <li>
@@ -21,11 +21,7 @@ import { LibraryColumns } from './library-columns';
             {{ column.label }}</label
           >
           <button
-            pButton
-            size="small"
-            text
-            severity="secondary"
-            type="button"
+            fButton="text"
             class="act"
             [attr.aria-label]="column.label + ' further left'"
             [disabled]="first"
@@ -33,11 +29,7 @@ import { LibraryColumns } from './library-columns';
             <f-icon name="down" class="up" />
           </button>
           <button
-            pButton
-            size="small"
-            text
-            severity="secondary"
-            type="button"
+            fButton="text"
             class="act"
             [attr.aria-label]="column.label + ' further right'"
             [disabled]="last"
@@ -55,9 +47,7 @@ import { LibraryColumns } from './library-columns';
         </li>
       }
     </ul>
-    <button pButton size="small" text severity="secondary" type="button" class="act" (click)="columns.reset()">
-      As they were at first
-    </button>`,
+    <button fButton="text" class="act" (click)="columns.reset()">As they were at first</button>`,
   styles: `
     :host {
       display: block;

@@ -11,7 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
 import { ITEM_SORTS, type ItemRow, type PoolRow } from '@fuller/contracts';
 import { formatDuration, parseFilter } from '@fuller/core';
@@ -44,7 +44,7 @@ import { PoolBar } from './pool-bar';
 @Component({
   selector: 'f-library-page',
   imports: [
-    ButtonDirective,
+    SmallButton,
     ArtistPanel,
     BulkPanel,
     CategoryTree,

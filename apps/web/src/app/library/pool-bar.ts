@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import type { Change, PoolRow } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
@@ -13,7 +13,7 @@ const FEW = 5;
 /** What can be done with the filter in hand: save it as a pool, change or delete the pool it came from. */
 @Component({
   selector: 'f-pool-bar',
-  imports: [ButtonDirective, Icon, NameForm],
+  imports: [SmallButton, Icon, NameForm],
   template: `@if (fault(); as why) {
       <span class="error-text" role="alert">{{ why }}</span>
     } @else {
@@ -31,20 +31,14 @@ const FEW = 5;
       } @else {
         @if (pool(); as open) {
           @if (open.filter !== text()) {
-            <button pButton size="small" severity="secondary" type="button" (click)="change({ filter: text() })">
-              Change “{{ open.name }}” to this
-            </button>
+            <button fButton (click)="change({ filter: text() })">Change “{{ open.name }}” to this</button>
           } @else {
-            <button pButton size="small" severity="secondary" type="button" (click)="begin(true)">Rename</button>
-            <button pButton size="small" severity="secondary" type="button" (click)="remove(open)">
-              <f-icon name="delete" />Delete pool
-            </button>
+            <button fButton (click)="begin(true)">Rename</button>
+            <button fButton (click)="remove(open)"><f-icon name="delete" />Delete pool</button>
           }
         }
         @if (!pool() || pool()!.filter !== text()) {
-          <button pButton size="small" severity="secondary" type="button" (click)="begin(false)">
-            <f-icon name="plus" />Save as pool
-          </button>
+          <button fButton (click)="begin(false)"><f-icon name="plus" />Save as pool</button>
         }
       }
     }`,

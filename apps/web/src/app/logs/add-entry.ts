@@ -9,6 +9,7 @@ import {
   type ElementRef,
   afterNextRender,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import type { ItemRow } from '@fuller/contracts';
 import { formatDuration } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
@@ -26,11 +27,11 @@ const SHOWN = 30;
 /** Puts something in before the chosen entry: an item by its name, a note, or what was copied. */
 @Component({
   selector: 'f-add-entry',
-  imports: [ButtonDirective, Icon, InputText, Inspector],
+  imports: [SmallButton, ButtonDirective, Icon, InputText, Inspector],
   template: `<f-inspector about="Log" title="Add an entry">
     <p class="quiet">{{ where() }}</p>
     @if (clipboard.held(); as held) {
-      <button pButton size="small" severity="secondary" type="button" class="paste" (click)="paste()">
+      <button fButton class="paste" (click)="paste()">
         <f-icon name="copy" />Paste what was copied ({{ held.entries.length }})
       </button>
     }
@@ -49,7 +50,7 @@ const SHOWN = 30;
       (keydown.enter)="takeFirst(name.value)"
       (keydown.arrowdown)="focusFirst($event)" />
     @if (words().trim()) {
-      <button pButton size="small" text severity="secondary" type="button" class="as-note" (click)="asNote()">
+      <button fButton="text" class="as-note" (click)="asNote()">
         <f-icon name="note" />Add “{{ words().trim() }}” as a note
       </button>
     }

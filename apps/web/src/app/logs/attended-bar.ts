@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { formatAirTime } from '@fuller/core';
-import { ButtonDirective } from 'primeng/button';
 import { plural } from '../shared/text/plural';
 import { Icon } from '../shared/ui/icon';
 import { RuleNamesOfStation } from '../rules/rule-names';
@@ -10,7 +10,7 @@ import { LogDesk } from './log-desk.store';
 /** Where an attended run stands, and what can be done there besides taking a candidate. */
 @Component({
   selector: 'f-attended-bar',
-  imports: [ButtonDirective, Icon],
+  imports: [SmallButton, Icon],
   template: `@if (attended.run(); as run) {
     <aside class="bar" aria-label="Attended run">
       <b>Attended run</b>
@@ -19,66 +19,35 @@ import { LogDesk } from './log-desk.store';
       } @else if (run.state === 'done') {
         <span role="status">{{ doneWords() }}</span>
         <span class="gap"></span>
-        <button
-          pButton
-          size="small"
-          text
-          severity="secondary"
-          type="button"
-          [disabled]="!run.decisions.length"
-          (click)="attended.step({ do: 'back' })">
+        <button fButton="text" [disabled]="!run.decisions.length" (click)="attended.step({ do: 'back' })">
           <f-icon name="undo" />Step back
         </button>
-        <button pButton size="small" type="button" (click)="attended.step({ do: 'end' })">Close the run</button>
+        <button fButton="primary" (click)="attended.step({ do: 'end' })">Close the run</button>
       } @else {
         <span class="why" role="status">{{ stopWords() }}</span>
         <span class="gap"></span>
         @if (run.stop) {
-          <button
-            pButton
-            size="small"
-            severity="secondary"
-            type="button"
-            title="Go to the slot (w)"
-            (click)="goTo.emit(run.stop.entryId)">
-            Show the slot
-          </button>
-          <button pButton size="small" severity="secondary" type="button" title="Skip (x)" (click)="skip()">
-            <f-icon name="skip" />Skip
-          </button>
+          <button fButton title="Go to the slot (w)" (click)="goTo.emit(run.stop.entryId)">Show the slot</button>
+          <button fButton title="Skip (x)" (click)="skip()"><f-icon name="skip" />Skip</button>
         } @else {
-          <button pButton size="small" type="button" (click)="goOn()">Go on</button>
+          <button fButton="primary" (click)="goOn()">Go on</button>
         }
         @if (run.stop?.because === 'asked' || run.stop?.because === 'rule') {
-          <button
-            pButton
-            size="small"
-            severity="secondary"
-            type="button"
-            title="Take what the run would take and go on to where nothing may go"
-            (click)="fillRest()">
+          <button fButton title="Take what the run would take and go on to where nothing may go" (click)="fillRest()">
             Fill the rest
           </button>
         }
         @if (rulesChanged()) {
-          <button pButton size="small" severity="secondary" type="button" (click)="goOn()">
-            <f-icon name="rules" />Go on with the rules as they are on now
-          </button>
+          <button fButton (click)="goOn()"><f-icon name="rules" />Go on with the rules as they are on now</button>
         }
         <button
-          pButton
-          size="small"
-          text
-          severity="secondary"
-          type="button"
+          fButton="text"
           title="Back to the stop before (b)"
           [disabled]="!run.decisions.length"
           (click)="attended.step({ do: 'back' })">
           <f-icon name="undo" />Step back
         </button>
-        <button pButton size="small" text severity="secondary" type="button" (click)="attended.step({ do: 'end' })">
-          End the run
-        </button>
+        <button fButton="text" (click)="attended.step({ do: 'end' })">End the run</button>
       }
     </aside>
   }`,

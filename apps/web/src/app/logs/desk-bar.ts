@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, model, output } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { InputText } from 'primeng/inputtext';
 import { Choice } from '../shared/ui/choice';
 import { Icon } from '../shared/ui/icon';
@@ -13,7 +13,7 @@ import { VIEW_ORDERS, viewOrder, type ViewOrder } from './view-order';
 /** What of the log is shown, and the tag family of the flow line; what is done to several entries where these are chosen. */
 @Component({
   selector: 'f-desk-bar',
-  imports: [ButtonDirective, InputText, Choice, Icon, CategoryChooser],
+  imports: [SmallButton, InputText, Choice, Icon, CategoryChooser],
   templateUrl: './desk-bar.html',
   styleUrl: './desk-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

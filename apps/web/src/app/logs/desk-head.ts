@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
 import { isDate } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
@@ -15,7 +16,7 @@ import { Presence } from './presence';
 /** The head of the log desk: the day, what is to be reviewed, who else is here, and what can be done with the whole log. */
 @Component({
   selector: 'f-desk-head',
-  imports: [Burr, ButtonDirective, DeskRules, Icon, Popover, ProgressBar, RouterLink],
+  imports: [SmallButton, Burr, ButtonDirective, DeskRules, Icon, Popover, ProgressBar, RouterLink],
   templateUrl: './desk-head.html',
   styleUrl: './desk-head.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

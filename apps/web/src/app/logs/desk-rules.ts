@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import type { LogRun } from '@fuller/contracts';
 import { formatLocalDateTime } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { ProgressBar } from 'primeng/progressbar';
 import { plural } from '../shared/text/plural';
@@ -14,7 +14,7 @@ import { LogDesk } from './log-desk.store';
 /** The rules that are looked at on the desk, whether a better log could be had under them, and what runs were asked for. */
 @Component({
   selector: 'f-desk-rules',
-  imports: [FormsModule, ButtonDirective, Checkbox, ProgressBar],
+  imports: [SmallButton, FormsModule, Checkbox, ProgressBar],
   templateUrl: './desk-rules.html',
   styleUrl: './desk-rules.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

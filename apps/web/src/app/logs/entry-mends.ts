@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import type { LogItem, Station } from '@fuller/contracts';
 import { formatAirTime, type DailyLog, type LogMend, type SwapPartner } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
@@ -23,7 +24,7 @@ const MOST_PARTNERS = 3;
 /** The slots a strained one could be swapped with so that less breaks, and the one edit that would mend most in its hour. */
 @Component({
   selector: 'f-entry-mends',
-  imports: [ButtonDirective, Icon],
+  imports: [SmallButton, ButtonDirective, Icon],
   template: `@if (partners().length) {
       <h3 class="label">Swap with</h3>
       <ul>
@@ -40,7 +41,7 @@ const MOST_PARTNERS = 3;
     @if (best(); as best) {
       <p class="best">
         <span><f-icon name="mend" [size]="14" />{{ best.words }}</span>
-        <button pButton size="small" severity="secondary" type="button" (click)="mend.emit(best.mend)">Do it</button>
+        <button fButton (click)="mend.emit(best.mend)">Do it</button>
       </p>
     }`,
   styles: `

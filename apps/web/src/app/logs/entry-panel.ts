@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { Textarea } from 'primeng/textarea';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -47,6 +48,7 @@ const SHOWN = 60;
 @Component({
   selector: 'f-entry-panel',
   imports: [
+    SmallButton,
     RouterLink,
     ButtonDirective,
     InputText,

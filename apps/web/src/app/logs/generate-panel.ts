@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { addDays } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { InputNumber } from 'primeng/inputnumber';
 import { InputText } from 'primeng/inputtext';
@@ -53,7 +53,7 @@ export interface RunRequest {
 @Component({
   selector: 'f-generate-panel',
   imports: [
-    ButtonDirective,
+    SmallButton,
     Checkbox,
     Choice,
     DateField,

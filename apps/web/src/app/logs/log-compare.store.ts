@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { LogItem, LogVersion, PreviewDay } from '@fuller/contracts';
-import { compareLogs, type DailyLog } from '@fuller/core';
+import { compareLogs, type DailyLog, elementAt } from '@fuller/core';
 import { Api } from '../shared/api/api';
 import { Changes } from '../state/changes';
 import { LogDocument } from './log-document';
@@ -38,7 +38,7 @@ export class LogCompare {
     const view = this.document.view();
     const open = view ? { revision: view.revision, shown: { log: view.log as DailyLog, items: view.items } } : null;
     if (beside?.kind !== 'preview') return open;
-    const day = beside.days[beside.at]!;
+    const day = elementAt(beside.days, beside.at);
     if (day.stationId === this.stationId && day.date === (view?.log.date ?? this.openDate)) return open;
     return this.others().get(keyOf(day)) ?? null;
   });
@@ -47,7 +47,7 @@ export class LogCompare {
     const beside = this.beside();
     if (!beside) return null;
     if (beside.kind === 'version') return beside.shown;
-    const { log, items } = beside.days[beside.at]!;
+    const { log, items } = elementAt(beside.days, beside.at);
     return { log: log as DailyLog, items };
   });
   readonly comparison = computed(() => {
@@ -58,7 +58,7 @@ export class LogCompare {
   readonly changedSince = computed(() => {
     const beside = this.beside();
     if (beside?.kind !== 'preview') return false;
-    return (this.now()?.revision ?? null) !== beside.days[beside.at]!.revision;
+    return (this.now()?.revision ?? null) !== elementAt(beside.days, beside.at).revision;
   });
   private openDate = '';
 
@@ -140,7 +140,7 @@ export class LogCompare {
 
   private async accept(beside: Extract<Beside, { kind: 'preview' }>): Promise<boolean> {
     const hours = this.hours();
-    const { date, stationId } = beside.days[beside.at]!;
+    const { date, stationId } = elementAt(beside.days, beside.at);
     const one = beside.days.length === 1 || hours.length > 0;
     const body = one
       ? { date, revision: this.now()?.revision ?? null, ...(hours.length > 0 ? { hours: [...hours] } : {}) }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import {
   airTimes,
@@ -11,7 +12,6 @@ import {
   type LogTiming,
 } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Scroller } from 'primeng/scroller';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -50,7 +50,7 @@ const ROW_PX = 28;
 /** Two logs of a day side by side: as it is, and as it would become; the rows that differ, and hours to take over. */
 @Component({
   selector: 'f-log-compare',
-  imports: [ButtonDirective, Checkbox, FormsModule, Scroller, Band, Choice, Icon],
+  imports: [SmallButton, Checkbox, FormsModule, Scroller, Band, Choice, Icon],
   templateUrl: './log-compare.html',
   styleUrl: './log-compare.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

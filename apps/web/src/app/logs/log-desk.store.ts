@@ -44,9 +44,11 @@ export const LogDesk = signalStore(
       /** Every rule that applies, with whether it is looked at here. */
       ruleChoices: computed(() => {
         const off = new Set(rulesOff());
-        return Object.values(words.byId())
-          .filter((rule) => rule !== undefined && !rule.resting && (_limits().applies || !isLimitRule(rule.id)))
-          .map((rule) => ({ id: rule!.id, words: words.sentence(rule!.id), on: !off.has(rule!.id) }));
+        return Object.values(words.byId()).flatMap((rule) =>
+          rule && !rule.resting && (_limits().applies || !isLimitRule(rule.id))
+            ? [{ id: rule.id, words: words.sentence(rule.id), on: !off.has(rule.id) }]
+            : [],
+        );
       }),
       /** The tag family of the flow line; null where the station does not have it. */
       flowFamily: computed(() => families().find(({ name }) => name === flowName()) ?? null),

@@ -9,8 +9,8 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { formatAirTime, formatDuration } from '@fuller/core';
-import { ButtonDirective } from 'primeng/button';
 import { DragDropModule } from 'primeng/dragdrop';
 import { Scroller } from 'primeng/scroller';
 import { Looks } from '../shared/looks';
@@ -32,7 +32,7 @@ const MOST_FRAMES = 120;
 /** The rows of the log desk: hours and entries of the day that is worked on, among further days where some are shown. */
 @Component({
   selector: 'f-log-list',
-  imports: [ButtonDirective, DragDropModule, EntryRowView, Icon, NgTemplateOutlet, Scroller],
+  imports: [SmallButton, DragDropModule, EntryRowView, Icon, NgTemplateOutlet, Scroller],
   templateUrl: './log-list.html',
   styleUrl: './log-list.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -89,10 +89,10 @@ export interface FlowFamily {
 
 /** Where an item stands among the values of a family, 0 for the first and 1 for the last; null where it has none. */
 export function flowOf(item: LogItem | null, family: FlowFamily | null | undefined): number | null {
-  const value = family ? item?.tags[family.name]?.[0] : undefined;
-  const at = value === undefined ? -1 : family!.values.indexOf(value);
-  if (at < 0) return null;
-  return family!.values.length > 1 ? at / (family!.values.length - 1) : 0.5;
+  const value = family && item?.tags[family.name]?.[0];
+  const at = value === undefined || !family ? -1 : family.values.indexOf(value ?? '');
+  if (at < 0 || !family) return null;
+  return family.values.length > 1 ? at / (family.values.length - 1) : 0.5;
 }
 
 const NOWHERE: RuleLocation = { categoryId: null, clockId: null, showId: null, daypartIds: [] };
@@ -112,7 +112,7 @@ export function strainWords(rule: Rule | undefined, by: number, at: RuleLocation
 export function whyWords({ restMs, ahead }: ChosenWhy): string {
   const rested = restMs === null ? 'it had never played' : `it had rested ${restText(restMs)}`;
   const turn = ahead === 0 ? 'and was first in its turn' : `with ${plural(ahead, 'item')} before it in the turn`;
-  return `${rested[0]!.toUpperCase()}${rested.slice(1)} ${turn}.`;
+  return `${rested.charAt(0).toUpperCase()}${rested.slice(1)} ${turn}.`;
 }
 
 function minutes(seconds: number): number {

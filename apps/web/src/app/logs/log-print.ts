@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
-import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { RadioButton } from 'primeng/radiobutton';
 import { Api } from '../shared/api/api';
@@ -17,7 +17,7 @@ const LAYOUTS = [
 /** Chooses what of a log is printed, and opens it as PDF. */
 @Component({
   selector: 'f-log-print',
-  imports: [ButtonDirective, Checkbox, Choice, FormsModule, Icon, Inspector, RadioButton],
+  imports: [SmallButton, Checkbox, Choice, FormsModule, Icon, Inspector, RadioButton],
   template: `<f-inspector about="Log" title="Print">
     <fieldset>
       <legend class="label">Layout</legend>
@@ -50,7 +50,7 @@ const LAYOUTS = [
     @if (from() > last()) {
       <p class="error-text">The last hour comes before the first.</p>
     } @else {
-      <a pButton size="small" [href]="address()" download><f-icon name="print" />Print as PDF</a>
+      <a fButton="primary" [href]="address()" download><f-icon name="print" />Print as PDF</a>
     }
   </f-inspector>`,
   styles: `

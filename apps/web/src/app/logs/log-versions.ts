@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import type { LogVersion } from '@fuller/contracts';
 import { ButtonDirective } from 'primeng/button';
 import { Api } from '../shared/api/api';
@@ -21,13 +22,11 @@ const REASONS: Readonly<Record<LogVersion['reasons'][number], string>> = {
 /** The versions kept of a log, each to be looked at beside the log as it is. */
 @Component({
   selector: 'f-log-versions',
-  imports: [ButtonDirective, Icon, Inspector],
+  imports: [SmallButton, ButtonDirective, Icon, Inspector],
   template: `<f-inspector about="Log" title="Versions">
     <p class="quiet">A version is kept before and after every run, and at every hand-over.</p>
     <div class="acts">
-      <button pButton size="small" severity="secondary" type="button" (click)="keep()">
-        <f-icon name="plus" />Keep the log as it is now
-      </button>
+      <button fButton (click)="keep()"><f-icon name="plus" />Keep the log as it is now</button>
     </div>
     <ol>
       @for (version of versions(); track version.id) {

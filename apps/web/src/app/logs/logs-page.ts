@@ -10,7 +10,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
 import { addDays, formatAirTime, isDate } from '@fuller/core';
 import { StaleLogs } from '../clocks/stale-logs';
@@ -53,7 +53,7 @@ const MOST_FRAMES = 120;
 @Component({
   selector: 'f-logs-page',
   imports: [
-    ButtonDirective,
+    SmallButton,
     AddEntry,
     AttendedBar,
     DeskBar,

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
 import { formatAirTime, isDate } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { ButtonDirective } from 'primeng/button';
 import { DateTime } from 'luxon';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
@@ -21,7 +21,7 @@ const EVERY = 'every';
 /** Seven logs side by side, for one slot of each hour or for one category; each entry leads to its place in its log. */
 @Component({
   selector: 'f-week-logs-page',
-  imports: [Band, Burr, ButtonDirective, Choice, EmptyState, Icon, RouterLink],
+  imports: [SmallButton, Band, Burr, Choice, EmptyState, Icon, RouterLink],
   templateUrl: './week-logs-page.html',
   styleUrl: './week-logs-page.scss',
   providers: [WeekLogs],

@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -46,6 +47,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 @Component({
   selector: 'f-category-panel',
   imports: [
+    SmallButton,
     ButtonDirective,
     InputText,
     Checkbox,
@@ -201,26 +203,18 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             [value]="row.coolOff?.rest ?? ''" />
           days</label
         >
-        <button pButton size="small" severity="secondary" type="submit" class="act">
+        <button fButton type="submit" class="act">
           {{ row.coolOff ? 'Change' : 'Set' }}
         </button>
         @if (row.coolOff) {
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="save({ coolOff: null })">
-            None
-          </button>
+          <button fButton class="act" (click)="save({ coolOff: null })">None</button>
         }
       </form>
       @if (coolFault()) {
         <p class="error-text" role="alert">{{ coolFault() }}</p>
       }
       <div class="acts">
-        <a
-          pButton
-          size="small"
-          severity="secondary"
-          class="act"
-          [routerLink]="['/', stationId(), 'library']"
-          [queryParams]="{ category: row.id }"
+        <a fButton class="act" [routerLink]="['/', stationId(), 'library']" [queryParams]="{ category: row.id }"
           >See its items</a
         >
         <button
@@ -256,9 +250,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             (click)="remove(hangs)">
             Delete
           </button>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="use.set(null)">
-            Cancel
-          </button>
+          <button fButton class="act" (click)="use.set(null)">Cancel</button>
         </div>
       }
     </f-inspector>`,

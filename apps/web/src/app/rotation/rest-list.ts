@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import type { CategoryRests } from '@fuller/contracts';
@@ -34,7 +35,7 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
+  imports: [SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>
@@ -42,21 +43,9 @@ const SHOWN = 300;
         <span class="gap"></span>
         @if (marked().size > 0) {
           <span class="quiet">{{ items(marked().size) }} selected</span>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="pause()">
-            <f-icon name="pause" />Pause a week
-          </button>
-          <button pButton size="small" severity="secondary" type="button" class="act" (click)="collect()">
-            To the worklist
-          </button>
-          <button
-            pButton
-            size="small"
-            severity="secondary"
-            type="button"
-            class="act"
-            (click)="splitOff.emit([...marked()])">
-            Split off
-          </button>
+          <button fButton class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
+          <button fButton class="act" (click)="collect()">To the worklist</button>
+          <button fButton class="act" (click)="splitOff.emit([...marked()])">Split off</button>
         }
       </header>
       <f-rest-strip [rests]="it" [chosen]="at()" (choose)="goTo($event)" />

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { Router } from '@angular/router';
 import { DragDropModule } from 'primeng/dragdrop';
@@ -31,6 +32,7 @@ interface SheetRow {
 @Component({
   selector: 'f-rotation-page',
   imports: [
+    SmallButton,
     ButtonDirective,
     NameForm,
     InputText,

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import type { DaypartRow } from '@fuller/contracts';
 import { hoursInWords, paintHours, WEEK_HOURS } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -16,7 +17,7 @@ const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '
 /** The dayparts of the station: names for hours of the week that rules can be for. */
 @Component({
   selector: 'f-dayparts',
-  imports: [ButtonDirective, Icon, InputText, KeepOrCancel, WeekGrid],
+  imports: [SmallButton, ButtonDirective, Icon, InputText, KeepOrCancel, WeekGrid],
   template: `<p class="quiet">Hours of the week under a name, for rules to apply in or to differ in.</p>
     @for (daypart of dayparts(); track daypart.id) {
       <div class="daypart">
@@ -31,11 +32,7 @@ const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '
             [attr.aria-label]="'Name of the daypart ' + daypart.name"
             autocomplete="off" />
           <button
-            pButton
-            type="button"
-            text
-            severity="secondary"
-            size="small"
+            fButton="text"
             (click)="shownId.set(shownId() === daypart.id ? null : daypart.id)"
             [attr.aria-expanded]="shownId() === daypart.id">
             Hours
@@ -67,9 +64,7 @@ const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '
     } @empty {
       <p>None yet.</p>
     }
-    <button pButton type="button" severity="secondary" size="small" (click)="create()">
-      <f-icon name="plus" [size]="14" />New daypart
-    </button>`,
+    <button fButton (click)="create()"><f-icon name="plus" [size]="14" />New daypart</button>`,
   styles: `
     :host {
       display: grid;

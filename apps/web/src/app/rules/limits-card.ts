@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { HEADROOM_STATES, isLimitRule, type Headroom } from '@fuller/core';
@@ -10,7 +11,7 @@ import { RulesStore } from './rules.store';
 /** The statutory limits among the musts. */
 @Component({
   selector: 'f-limits-card',
-  imports: [ButtonDirective, Checkbox, FormsModule, HeadroomScale, RouterLink],
+  imports: [SmallButton, ButtonDirective, Checkbox, FormsModule, HeadroomScale, RouterLink],
   template: `<p><strong>Statutory limits for web radio</strong></p>
     <p class="quiet">
       In any 3 hours {{ limits().strict ? '2 of an album, 3 of an artist' : '3 of an album, 4 of an artist' }}
@@ -29,15 +30,7 @@ import { RulesStore } from './rules.store';
     }
     <div class="row">
       <a pButton size="small" text [routerLink]="['/', stationId(), 'rules', 'limits']">Check</a>
-      <button
-        pButton
-        size="small"
-        text
-        severity="secondary"
-        type="button"
-        (click)="board.applyLimits({ applies: false })">
-        Stop
-      </button>
+      <button fButton="text" (click)="board.applyLimits({ applies: false })">Stop</button>
     </div>`,
   styles: `
     :host {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
@@ -12,7 +13,7 @@ import { LimitsStore } from './limits.store';
 /** The statutory limits for web radio: what they are, and whether a log or a playlist keeps them. */
 @Component({
   selector: 'f-limits-page',
-  imports: [ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
+  imports: [SmallButton, ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
   templateUrl: './limits-page.html',
   styleUrl: './limits-page.scss',
   providers: [LimitsStore],

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import type { RuleRow } from '@fuller/contracts';
 import { RULE_FORMS, ruleSentence } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
@@ -13,7 +14,7 @@ import type { Weighed } from './rules-engine';
 /** A rule on the board: its sentence, where it applies, how much room it leaves and how often it would have been broken. */
 @Component({
   selector: 'f-rule-card',
-  imports: [ButtonDirective, HeadroomScale, Icon, RuleSentence],
+  imports: [SmallButton, ButtonDirective, HeadroomScale, Icon, RuleSentence],
   template: `<f-rule-sentence [rule]="rule()" (changed)="changed.emit($event)" />
     @if (places(); as where) {
       <p class="where">Only in {{ where }}</p>
@@ -41,11 +42,7 @@ import type { Weighed } from './rules-engine';
         }
       }
       <button
-        pButton
-        type="button"
-        text
-        severity="secondary"
-        size="small"
+        fButton="text"
         class="more"
         (click)="open.emit()"
         [attr.aria-pressed]="selected()"

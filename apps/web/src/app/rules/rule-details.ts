@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import type { RuleRow } from '@fuller/contracts';
 import { readRuleAmount, RULE_FORMS, type RulePlace } from '@fuller/core';
@@ -17,7 +18,17 @@ import { RulesStore } from './rules.store';
 /** The rule that is chosen: what it comes to, where it applies, what differs where, and why it is there. */
 @Component({
   selector: 'f-rule-details',
-  imports: [ButtonDirective, HeadroomScale, Icon, InputText, KeepOrCancel, PlaceChooser, RouterLink, Textarea],
+  imports: [
+    SmallButton,
+    ButtonDirective,
+    HeadroomScale,
+    Icon,
+    InputText,
+    KeepOrCancel,
+    PlaceChooser,
+    RouterLink,
+    Textarea,
+  ],
   templateUrl: './rule-details.html',
   styleUrl: './rule-details.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

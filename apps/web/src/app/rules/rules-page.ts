@@ -1,5 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import type { RuleRow, RulesFile } from '@fuller/contracts';
 import {
@@ -35,6 +36,7 @@ import { presetFile, RulesStore } from './rules.store';
 @Component({
   selector: 'f-rules-page',
   imports: [
+    SmallButton,
     ButtonDirective,
     CdkDrag,
     CdkDropList,

@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
 import { addDays, isDate, repeatFault, type PlanBlock } from '@fuller/core';
@@ -35,6 +36,7 @@ import { YearStrip } from './year-strip';
 @Component({
   selector: 'f-dates-page',
   imports: [
+    SmallButton,
     Choice,
     ButtonDirective,
     NameForm,

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -51,6 +52,7 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
 @Component({
   selector: 'f-shows-page',
   imports: [
+    SmallButton,
     Choice,
     ButtonDirective,
     NameForm,

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import { TableModule } from 'primeng/table';
 import { DAY_MINUTES } from '@fuller/core';
@@ -25,8 +25,8 @@ import { YearStrip } from './year-strip';
 @Component({
   selector: 'f-week-page',
   imports: [
+    SmallButton,
     Choice,
-    ButtonDirective,
     RouterLink,
     Inspector,
     InlineEdit,

@@ -8,6 +8,7 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { SmallButton } from '../../shared/ui/small-button';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
@@ -31,7 +32,7 @@ const KEEP_AFTER_MS = 350;
 /** What is known of an item, every fact edited in place. */
 @Component({
   selector: 'f-card-facts',
-  imports: [ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound],
+  imports: [SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound],
   template: `@let it = card();
     @if (it.fileThere) {
       <f-card-sound [card]="it" (points)="patch($event)" />
@@ -64,7 +65,7 @@ const KEEP_AFTER_MS = 350;
             placeholder="Your name"
             maxlength="80"
             [value]="person.name()" />
-          <button pButton size="small" severity="secondary" type="submit" class="act">Approve</button>
+          <button fButton type="submit" class="act">Approve</button>
         </form>
       }
     </div>

@@ -9,7 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPlays } from '@fuller/contracts';
 import { elementAt, addDays, localTimeOf } from '@fuller/core';
@@ -29,7 +29,7 @@ const PROOF_DAYS = 28;
 /** When an item played and will, and the proof of it. */
 @Component({
   selector: 'f-card-plays',
-  imports: [DateField, ButtonDirective, WeekGrid, RouterLink],
+  imports: [SmallButton, DateField, WeekGrid, RouterLink],
   template: `@if (plays(); as it) {
       @if (held(); as held) {
         <div class="held" role="status">
@@ -80,8 +80,8 @@ const PROOF_DAYS = 28;
         <p class="error-text" role="alert">{{ fault }}</p>
       } @else {
         <div class="acts">
-          <a pButton size="small" severity="secondary" class="act" [href]="proofUrl('pdf')" download>PDF</a>
-          <a pButton size="small" severity="secondary" class="act" [href]="proofUrl('csv')" download>CSV</a>
+          <a fButton class="act" [href]="proofUrl('pdf')" download>PDF</a>
+          <a fButton class="act" [href]="proofUrl('csv')" download>CSV</a>
         </div>
       }
     } @else if (failed()) {

@@ -11,7 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { ButtonDirective } from 'primeng/button';
+import { SmallButton } from '../../shared/ui/small-button';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { elementAt, formatDuration } from '@fuller/core';
 import WaveSurfer from 'wavesurfer.js';
@@ -38,7 +38,7 @@ const FINE_STEP = 0.1;
 /** The sound of an item as a waveform: listen from any point, and set where the intro ends and outro and segue begin. */
 @Component({
   selector: 'f-card-sound',
-  imports: [ButtonDirective, Icon],
+  imports: [SmallButton, Icon],
   template: `<div
       #wave
       class="wave"
@@ -55,10 +55,7 @@ const FINE_STEP = 0.1;
     }
     <div class="row">
       <button
-        pButton
-        size="small"
-        severity="secondary"
-        type="button"
+        fButton
         class="act"
         (click)="turn()"
         [attr.aria-label]="playing() ? 'Pause' : 'Play'"
@@ -68,10 +65,7 @@ const FINE_STEP = 0.1;
       <span class="mono at">{{ clock() }}</span>
       @for (one of points_; track one.point) {
         <button
-          pButton
-          size="small"
-          severity="secondary"
-          type="button"
+          fButton
           class="act point"
           [disabled]="!ready()"
           [style.--mark]="'var(' + one.token + ')'"

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { SmallButton } from '../../shared/ui/small-button';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -48,6 +49,7 @@ const FIELD_OF_DRAFT: Readonly<Record<string, string>> = {
 @Component({
   selector: 'f-import-page',
   imports: [
+    SmallButton,
     ButtonDirective,
     InputText,
     Checkbox,

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { SmallButton } from '../../shared/ui/small-button';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
@@ -22,6 +23,7 @@ const NOWHERE = '';
 @Component({
   selector: 'f-family-card',
   imports: [
+    SmallButton,
     ButtonDirective,
     InputText,
     Checkbox,

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
+import { SmallButton } from '../../shared/ui/small-button';
 import { InputText } from 'primeng/inputtext';
-import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import { KeysHelp } from '../../frame/keys-help';
 import { Icon } from '../../shared/ui/icon';
@@ -11,12 +11,10 @@ import { TagsStore } from './tags.store';
 /** The tag families of the library: their names, their values in order, and how many items have each. */
 @Component({
   selector: 'f-tags-page',
-  imports: [ButtonDirective, InputText, FamilyCard, Icon, EmptyState, RouterLink],
+  imports: [SmallButton, InputText, FamilyCard, Icon, EmptyState, RouterLink],
   template: `<section class="page" aria-labelledby="tags-head">
     <header class="place-head">
-      <a pButton size="small" text severity="secondary" routerLink=".." aria-label="Back to the library"
-        ><f-icon name="back" [size]="18"
-      /></a>
+      <a fButton="text" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
       <h1 id="tags-head">Tags</h1>
       <span class="quiet">What songs are described by: tempo, voice, mood, whatever the station needs.</span>
       <span class="gap"></span>
@@ -28,7 +26,7 @@ import { TagsStore } from './tags.store';
           aria-label="Name of a new family"
           placeholder="New family"
           maxlength="60" />
-        <button pButton size="small" severity="secondary" type="submit"><f-icon name="plus" />Add</button>
+        <button fButton type="submit"><f-icon name="plus" />Add</button>
       </form>
     </header>
     <div class="scroll">

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, untracked } from '@angular/core';
+import { SmallButton } from '../../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -13,7 +14,7 @@ import { TidyStore } from './tidy.store';
 /** What in the library is likely double, or cannot be right; each is settled with one key. */
 @Component({
   selector: 'f-tidy-page',
-  imports: [ButtonDirective, Band, EmptyState, Icon, RouterLink],
+  imports: [SmallButton, ButtonDirective, Band, EmptyState, Icon, RouterLink],
   templateUrl: './tidy-page.html',
   styleUrl: './tidy-page.scss',
   providers: [TidyStore],

@@ -8,6 +8,7 @@ import { dayStateWords, DayMark } from './day-mark';
 import { HourRibbon } from './hour-ribbon';
 import { hourParts } from './hour-shape';
 import { InlineEdit } from './inline-edit';
+import { SmallButton } from './small-button';
 
 const LENGTHS = { averageOf: () => 600_000, lengthOf: () => 30_000 };
 const NAMES = { category: () => ({ name: 'Gold', colour: '#112233' }) as never, itemTitle: () => 'An item' };
@@ -138,5 +139,31 @@ describe('times in words', () => {
       '4 days',
     ]);
     expect(restText(null)).toBe('never played');
+  });
+});
+
+describe('a small button', () => {
+  @Component({
+    changeDetection: ChangeDetectionStrategy.OnPush,
+    imports: [SmallButton],
+    template: `<form>
+      <button fButton>Plain</button><button fButton="text">Quiet</button>
+      <button fButton="primary" type="submit">Main</button><a fButton href="#">Link</a>
+    </form>`,
+  })
+  class Buttons {}
+
+  it('is small and of its kind, and sends a form only where it says so', async () => {
+    const { nativeElement } = await shown(Buttons);
+    const all = [...(nativeElement as HTMLElement).querySelectorAll<HTMLElement>('[fButton]')];
+    const kinds = (one: HTMLElement): string[] =>
+      ['p-button-sm', 'p-button-secondary', 'p-button-text'].filter((name) => one.classList.contains(name));
+    expect(all.map(kinds)).toEqual([
+      ['p-button-sm', 'p-button-secondary'],
+      ['p-button-sm', 'p-button-secondary', 'p-button-text'],
+      ['p-button-sm'],
+      ['p-button-sm', 'p-button-secondary'],
+    ]);
+    expect(all.map((one) => one.getAttribute('type'))).toEqual(['button', 'button', 'submit', null]);
   });
 });

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
+import { SmallButton } from './small-button';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { FocusFirst } from './focus-first';
@@ -8,7 +9,7 @@ let count = 0;
 /** Makes or renames something: its name, and whatever else is asked between name and buttons. A refused name stays, marked, with the reason. */
 @Component({
   selector: 'f-name-form',
-  imports: [ButtonDirective, InputText, FocusFirst],
+  imports: [SmallButton, ButtonDirective, InputText, FocusFirst],
   template: `<form
     (submit)="$event.preventDefault(); save(name.value)"
     (keydown.escape)="$event.stopPropagation(); cancelled.emit()">
@@ -29,7 +30,7 @@ let count = 0;
       (input)="refused.set(null)" />
     <ng-content />
     <span class="acts">
-      <button pButton type="submit" size="small" [disabled]="busy()">{{ does() }}</button>
+      <button fButton="primary" type="submit" [disabled]="busy()">{{ does() }}</button>
       <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="cancelled.emit()">
         Cancel
       </button>
