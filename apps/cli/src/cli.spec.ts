@@ -113,6 +113,53 @@ describe('fuller', () => {
     expect(existsSync(broken)).toBe(true);
   });
 
+  describe('books traffic', () => {
+    const file = path.join(folder, 'traffic.txt');
+    const take = (text: string | Buffer, ...more: string[]) => {
+      writeFileSync(file, text);
+      return fuller('import', 'traffic', file, '--data', data, '--date', later, ...more);
+    };
+    const rows = Array.from(
+      { length: 40 },
+      (_, n) => `${String(6 + (n >> 3)).padStart(2, '0')}:12:00  SP${10_000 + n}  30  SPONSOR ${n % 7}`,
+    );
+
+    it('in the breaks of a day, and tells every line', () => {
+      fuller('generate', '--data', data, '--from', later);
+      const done = take([`# ${later}`, ...rows, '03:33:00  SP1      30  NIGHT SHOP'].join('\r\n'), '--json');
+      expect([done.code, done.err]).toEqual([0, '']);
+      expect(done.json()).toMatchObject({
+        lines: 42,
+        placed: 40,
+        tray: [{ line: 42, cart: 'SP1', sponsor: 'NIGHT SHOP', why: 'No break is booked near 03:33.' }],
+        errors: [],
+        layout: { format: 'fuller-layout', delimiter: null },
+      });
+      // By the layout it told, the same is read again, and nothing changes.
+      const layout = path.join(folder, 'layout.json');
+      writeFileSync(layout, JSON.stringify(done.json()['layout']));
+      expect(take([`# ${later}`, ...rows].join('\n'), '--layout', layout, '--dry-run').out).toMatch(
+        /^41 lines, 40 spots would be placed \(0 new, 0 gone\), 0 in the tray, 0 errors\n/,
+      );
+    });
+
+    it('or refuses, naming what is wrong, and writes nothing', () => {
+      const refused = (text: string | Buffer, ...more: string[]): string => {
+        const done = take(text, ...more);
+        expect([done.code, done.out]).toEqual([2, '']);
+        return done.err;
+      };
+      expect(refused('')).toContain('is empty');
+      expect(refused(Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex'))).toContain('not a text');
+      expect(refused(`# ${today}\n${rows.join('\n')}`)).toContain(`The file is for ${today}, not for ${later}.`);
+      const layout = path.join(folder, 'bad-layout.json');
+      writeFileSync(layout, '{"format": "fuller-layout", "version": 2}');
+      expect(refused(rows.join('\n'), '--layout', layout)).toMatch(/bad-layout\.json: version/);
+      expect(refused(rows.join('\n'), '--tolerance', 'soon')).toContain('from 0 to 30');
+      expect(refused(Buffer.alloc(13_000_000, 'x'))).toContain('too large');
+    });
+  });
+
   describe('solve', () => {
     const instance = {
       format: 'fuller-instance',

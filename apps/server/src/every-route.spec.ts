@@ -211,6 +211,7 @@ it('generates, shows and edits logs, and hands them over', async () => {
     edit: { type: 'swap', entryId: one!.id, withId: other!.id },
   });
   await ask('editLog', DAY, { revision: swapped.revision, edit: { type: 'open', entryId: one!.id } });
+  await ask('importTraffic', DAY, { text: '06:12:00\t30\tSP1\tBAKERY\n06:12:00\t20\tSP2\tSHOP\n', dryRun: true });
   await ask('deskData', DAY);
   await ask('aired', { ...VALE, date: TODAY });
   await ask('staleLogs', VALE);

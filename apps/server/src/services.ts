@@ -35,6 +35,7 @@ import { ClockService } from './clocks/clock-service.js';
 import { PlaysService } from './library/plays-service.js';
 import { PoolService } from './pools/pool-service.js';
 import { UnreadableService } from './activity/unreadable-service.js';
+import { TrafficService } from './traffic/traffic-service.js';
 import { TidyService } from './tidy/tidy-service.js';
 import { LimitService } from './limits/limit-service.js';
 import { LimitSettingsService } from './limits/limit-settings.js';
@@ -220,6 +221,7 @@ export async function openServices({
     watched,
     versions,
     generate,
+    traffic: new TrafficService(reader, logs, logWriter),
     previews: new PreviewService(kept, generate, logs, reader, now),
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),

@@ -104,6 +104,7 @@ export {
 } from './rotation.js';
 export { DaypartRow, NewRule, RuleInFile, RulePatch, RuleRow, RulesFile } from './rules.js';
 export { LimitCheck, LimitSettings } from './limits.js';
+export { LONGEST_TRAFFIC, TrafficOutcome, TrafficRequest } from './traffic.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

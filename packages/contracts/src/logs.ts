@@ -26,6 +26,15 @@ const entryBase = {
   placed: v.optional(v.literal('hand')),
   out: yes,
 };
+/** A commercial in a break. */
+export const Spot = v.strictObject({
+  id: EntryId,
+  cart: ShortText,
+  sponsor: ShortText,
+  title: ShortText,
+  product: ShortText,
+  lengthMs: WholeMs,
+});
 /** A length in place of an item's own. */
 const lengthMs = v.optional(WholeMs);
 export const LogEntrySchema = v.variant('kind', [
@@ -47,7 +56,13 @@ export const LogEntrySchema = v.variant('kind', [
     lengthMs,
   }),
   v.object({ ...entryBase, kind: v.literal('item'), itemId: Id, spare: yes, lengthMs }),
-  v.object({ ...entryBase, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: v.number() }),
+  v.object({
+    ...entryBase,
+    kind: v.literal('break'),
+    bookedAtMs: v.number(),
+    durationMs: v.number(),
+    spots: v.optional(v.array(Spot)),
+  }),
   v.object({ ...entryBase, kind: v.literal('note'), text: ShortText }),
 ]);
 export const LogHourSchema = v.object({
@@ -103,6 +118,11 @@ const singleEdits = [
   v.strictObject({ type: v.literal('length'), entryId: EntryId, durationMs: v.nullable(WholeMs) }),
   v.strictObject({ type: v.literal('lock'), entryId: EntryId, locked: v.boolean() }),
   v.strictObject({ type: v.literal('note'), entryId: EntryId, note: LongText }),
+  v.strictObject({
+    type: v.literal('spots'),
+    entryId: EntryId,
+    spots: v.nullable(v.pipe(v.array(Spot), v.maxLength(200, 'is more than 200'))),
+  }),
 ] as const;
 /** The edits a person makes by hand; new runs are jobs. A batch is carried out whole or not at all. */
 export const HandEdit = v.variant('type', [

@@ -141,7 +141,7 @@ export { Random, seededRandom } from './engine/random.js';
 export { EFFORTS, type Effort } from './engine/effort.js';
 export { solve } from './engine/solve.js';
 export { InstanceRule } from './rules/shapes.js';
-export { airTimes, type LogTiming, type MarkTiming, type Silence } from './log/air-times.js';
+export { airTimes, breakLength, type LogTiming, type MarkTiming, type Silence } from './log/air-times.js';
 export {
   allEntries,
   checkLog,
@@ -151,6 +151,7 @@ export {
   slotsOf,
   type ChosenWhy,
   type DailyLog,
+  type Spot,
   type LogEntry,
   type LogHour,
 } from './log/daily-log.js';
@@ -180,6 +181,23 @@ export { TEXT_ENCODINGS, type TextEncoding } from './formats/text-encodings.js';
 export { DELIMITERS, type Delimiter } from './formats/delimiters.js';
 export { detectDelimiter, writeCsv, type CsvRow } from './formats/csv.js';
 export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats/playlist-rows.js';
+export {
+  checkLayout,
+  COLUMN_MEANINGS,
+  TextLayoutSchema,
+  type ColumnMeaning,
+  type TextLayout,
+} from './formats/layouts/layout.js';
+export { proposeLayout } from './formats/layouts/propose-layout.js';
+export { readTextLog, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
+export {
+  bookedBreaks,
+  matchSpots,
+  spotMarks,
+  type BookedBreak,
+  type MatchedSpots,
+  type SpotMark,
+} from './traffic/match-spots.js';
 export { PATTERN_WORDS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';

@@ -10,6 +10,7 @@ import { importRoutes } from '../import/routes.js';
 import { poolsRoutes } from '../pools/routes.js';
 import { categoriesRoutes } from '../categories/routes.js';
 import { rotationRoutes } from '../rotation/routes.js';
+import { trafficRoutes } from '../traffic/routes.js';
 import { tidyRoutes } from '../tidy/routes.js';
 import { logsRoutes } from '../logs/routes.js';
 import { handOverRoutes } from '../hand-over/routes.js';
@@ -33,6 +34,7 @@ const ROOMS = [
   rotationRoutes,
   tidyRoutes,
   logsRoutes,
+  trafficRoutes,
   handOverRoutes,
   jobsRoutes,
   activityRoutes,

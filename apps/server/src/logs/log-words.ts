@@ -50,6 +50,8 @@ export function labelOf(edit: HandEdit): string {
       return 'Add an entry';
     case 'length':
       return 'Change a length';
+    case 'spots':
+      return 'Change the spots of a break';
     case 'batch':
       return edit.edits.length === 1 ? labelOf(edit.edits[0]!) : batchLabel(edit.edits);
   }

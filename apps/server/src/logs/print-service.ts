@@ -8,6 +8,7 @@ import {
   type LogEntry,
   type LogHour,
   type LogTiming,
+  type Spot,
 } from '@fuller/core';
 import { pdfOf } from '../print/pdf.js';
 import { logDocument, type LogLayout, type PrintedEntry, type PrintedHour, type PrintedLog } from '../print/log-pdf.js';
@@ -113,7 +114,25 @@ function printedEntries(
         note: of.choice.notes ? entry.note : '',
         marks: of.marksOf(entry.id),
       },
+      ...(entry.kind === 'break' ? printedSpots(entry.spots ?? [], startMs) : []),
     ];
+  });
+}
+
+/** The spots of a break one after the other, each with its sponsor and cart. */
+function printedSpots(spots: readonly Spot[], fromMs: number): PrintedEntry[] {
+  let startMs = fromMs;
+  return spots.map(({ sponsor, title, cart, lengthMs }) => {
+    const row = {
+      kind: 'break' as const,
+      startMs,
+      durationMs: lengthMs,
+      code: '',
+      title: sponsor || cart,
+      artist: title,
+    };
+    startMs += lengthMs;
+    return { ...row, album: cart, introMs: null, note: '', marks: [] };
   });
 }
 

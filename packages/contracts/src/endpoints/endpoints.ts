@@ -15,6 +15,7 @@ import { systemEndpoints } from './system.js';
 import { activityEndpoints } from './activity.js';
 import { jobsEndpoints } from './jobs.js';
 import { tidyEndpoints } from './tidy.js';
+import { trafficEndpoints } from './traffic.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
 export const ENDPOINTS = {
@@ -35,6 +36,7 @@ export const ENDPOINTS = {
   ...activityEndpoints,
   ...jobsEndpoints,
   ...tidyEndpoints,
+  ...trafficEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;
 export type EndpointName = keyof Endpoints;

@@ -44,7 +44,16 @@ export function entriesFor(
     case 'item':
       return [{ ...base, kind: 'item', itemId: line.itemId, ...(line.spare ? { spare: true } : {}) }];
     case 'break':
-      return [{ ...base, kind: 'break', bookedAtMs: line.bookedAtMs, durationMs: line.durationMs }];
+      return [
+        {
+          ...base,
+          kind: 'break',
+          bookedAtMs: line.bookedAtMs,
+          durationMs: line.durationMs,
+          // What traffic has booked is no choice of a run.
+          ...(was?.kind === 'break' && was.spots ? { spots: was.spots } : {}),
+        },
+      ];
     case 'note':
       return [{ ...base, kind: 'note', text: line.text }];
     case 'next show':

@@ -1,6 +1,6 @@
 import { elementAt } from '../values/look-up.js';
 import { SHORT_SILENCE_MS } from '../clocks/expected-starts.js';
-import { itemOf, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
+import { itemOf, type DailyLog, type LogEntry, type PickEntry, type BreakEntry } from './daily-log.js';
 
 /** When an entry airs, and for how long. */
 export interface AirTime {
@@ -118,10 +118,15 @@ function cutShort(entries: Map<string, AirTime>, id: string | null, atMs: number
   if (cut && cut.startMs < atMs) entries.set(id!, { ...cut, durationMs: atMs - cut.startMs });
 }
 
+/** How long a break takes: what is booked in it, or what its clock plans where nothing has been imported. Milliseconds. */
+export function breakLength({ spots, durationMs }: Pick<BreakEntry, 'spots' | 'durationMs'>): number {
+  return spots ? spots.reduce((sum, { lengthMs }) => sum + lengthMs, 0) : durationMs;
+}
+
 /** How long an entry takes by itself, milliseconds. */
 export function lengthOfEntry(entry: LogEntry, lengths: LogLengths): number {
   if (entry.out || entry.kind === 'note') return 0;
-  if (entry.kind === 'break') return entry.durationMs;
+  if (entry.kind === 'break') return breakLength(entry);
   const itemId = itemOf(entry);
   if (itemId !== null) return entry.lengthMs ?? lengths.lengthOf(itemId);
   return entry.kind === 'pick' ? lengths.averageOfSlot(entry) : 0;

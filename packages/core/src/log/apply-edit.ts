@@ -1,12 +1,14 @@
 import { elementAt } from '../values/look-up.js';
 import {
   findEntry,
+  type BreakEntry,
   type DailyLog,
   type FixedEntry,
   type LogEntry,
   type LogHour,
   type NoteEntry,
   type PickEntry,
+  type Spot,
 } from './daily-log.js';
 import type { LogEdit, MoveEdit, SwapEdit } from './log-edit.js';
 import { placeOf, type LogPlace } from './log-place.js';
@@ -57,6 +59,10 @@ export function applyEdit(log: DailyLog, edit: LogEdit): EditOutcome {
       });
     case 'note':
       return changeEntry(log, edit.entryId, (entry) => withNote(entry, edit.note, edit.byHand ?? true));
+    case 'spots':
+      return changeEntry(log, edit.entryId, (entry) =>
+        entry.kind === 'break' ? withSpots(entry, edit.spots) : 'only a break has spots',
+      );
     case 'refill':
       return { ok: true, log: edit.hours === log.hours ? log : { ...log, hours: edit.hours } };
     case 'batch':
@@ -115,8 +121,16 @@ function withPlaced(entry: LogEntry, byHand: boolean | undefined): LogEntry {
   return byHand ? { ...rest, placed: 'hand' } : rest;
 }
 
+function withSpots(entry: BreakEntry, spots: readonly Spot[] | null): LogEntry {
+  if (JSON.stringify(entry.spots ?? null) === JSON.stringify(spots)) return entry;
+  const { spots: before, ...rest } = entry;
+  void before;
+  return spots === null ? rest : { ...rest, spots };
+}
+
 function withLength(entry: Exclude<LogEntry, NoteEntry>, durationMs: number | null): LogEntry | string {
   if (entry.kind === 'break') {
+    if (entry.spots) return 'a break takes the time of its spots';
     if (durationMs === null) return 'a break has no length but its own';
     return entry.durationMs === durationMs ? entry : { ...entry, durationMs };
   }

@@ -79,7 +79,11 @@ function shownOf(entry: LogEntry): string {
     entry.out ?? false,
     entry.note,
     entry.kind === 'pick' ? [entry.locked, entry.categoryId] : null,
-    entry.kind === 'break' ? entry.durationMs : entry.kind === 'note' ? entry.text : (entry.lengthMs ?? null),
+    entry.kind === 'break'
+      ? [entry.durationMs, entry.spots]
+      : entry.kind === 'note'
+        ? entry.text
+        : (entry.lengthMs ?? null),
     entry.mark?.atMs ?? null,
   ]);
 }

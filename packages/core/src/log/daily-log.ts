@@ -64,7 +64,22 @@ export interface FixedEntry extends EntryBase {
 export interface BreakEntry extends EntryBase {
   readonly kind: 'break';
   readonly bookedAtMs: number;
+  /** As its clock plans it. */
   readonly durationMs: number;
+  /** What traffic has booked in it, in order; it takes their time then, none where nothing is booked. */
+  readonly spots?: readonly Spot[];
+}
+
+/** A commercial in a break. */
+export interface Spot {
+  /** Unique in its log. */
+  readonly id: string;
+  readonly cart: string;
+  readonly sponsor: string;
+  readonly title: string;
+  /** What it advertises, as a code: those of one code are rivals. */
+  readonly product: string;
+  readonly lengthMs: number;
 }
 
 /** A remark for whoever reads the log. */

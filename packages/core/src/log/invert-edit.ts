@@ -34,6 +34,10 @@ export function invertEdit(before: DailyLog, edit: LogEdit): LogEdit {
       const { note, noteBy } = mustFind(before, edit.entryId);
       return { type: 'note', entryId: edit.entryId, note, byHand: noteBy === 'hand' };
     }
+    case 'spots': {
+      const entry = mustFind(before, edit.entryId);
+      return { type: 'spots', entryId: entry.id, spots: entry.kind === 'break' ? (entry.spots ?? null) : null };
+    }
     case 'refill':
       return { type: 'refill', hours: before.hours };
     case 'batch': {

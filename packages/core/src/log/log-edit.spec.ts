@@ -16,6 +16,7 @@ const slotIds = allEntries(log).flatMap((entry) => (entry.kind === 'pick' ? [ent
 const anyIds = allEntries(log).map((entry) => entry.id);
 
 const breakIds = allEntries(log).flatMap((entry) => (entry.kind === 'break' ? [entry.id] : []));
+const SPOT = { id: 'spot', cart: 'SP1', sponsor: 'BAKERY', title: 'Loaves', product: 'F1', lengthMs: 30_000 };
 const place = fc.record({
   hourIndex: fc.integer({ min: 0, max: 2 }),
   beforeId: fc.constantFrom(null, ...anyIds.slice(0, 5), 'new1'),
@@ -74,6 +75,11 @@ const single = fc.oneof(
     locked: fc.boolean(),
   }),
   fc.record({ type: fc.constant('note' as const), entryId: fc.constantFrom(...anyIds.slice(0, 4)), note: fc.string() }),
+  fc.record({
+    type: fc.constant('spots' as const),
+    entryId: fc.constantFrom(...breakIds.slice(0, 2), slotIds[0]!),
+    spots: fc.constantFrom(null, [], [SPOT], [SPOT, { ...SPOT, id: 'other', lengthMs: 20_000 }]),
+  }),
   fc.constant<LogEdit>({ type: 'refill', hours: short.hours.slice() }),
 );
 const edits: fc.Arbitrary<LogEdit> = fc.oneof(
@@ -125,6 +131,7 @@ describe('the laws of log edits', () => {
       fc.record({ type: fc.constant('length' as const), entryId: any, durationMs: fc.constantFrom(null, 60_000) }),
       fc.record({ type: fc.constant('lock' as const), entryId: slot, locked: fc.boolean() }),
       fc.record({ type: fc.constant('note' as const), entryId: any, note: fc.constantFrom('', 'a', 'b') }),
+      fc.record({ type: fc.constant('spots' as const), entryId: any, spots: fc.constantFrom(null, [], [SPOT]) }),
     );
     const hand = fc.oneof(
       one,

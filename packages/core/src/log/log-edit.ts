@@ -1,4 +1,4 @@
-import type { LogEntry, LogHour, OpenReason } from './daily-log.js';
+import type { LogEntry, LogHour, OpenReason, Spot } from './daily-log.js';
 import type { LogPlace } from './log-place.js';
 
 /** A change of a log as a value: it applies, it inverts, it tells what it touches, and it is its own JSON. */
@@ -12,6 +12,7 @@ export type LogEdit =
   | LengthEdit
   | LockEdit
   | NoteEdit
+  | SpotsEdit
   | RefillEdit
   | BatchEdit;
 
@@ -86,6 +87,13 @@ export interface NoteEdit {
   readonly byHand?: boolean;
 }
 
+/** Books other spots in a break; null where nothing has been imported for it. */
+export interface SpotsEdit {
+  readonly type: 'spots';
+  readonly entryId: string;
+  readonly spots: readonly Spot[] | null;
+}
+
 /** Puts whole hours in place of the log's hours, as a new run does. */
 export interface RefillEdit {
   readonly type: 'refill';
@@ -109,6 +117,7 @@ export type HandEdit =
   | LengthEdit
   | LockEdit
   | NoteEdit
+  | SpotsEdit
   | { readonly type: 'batch'; readonly edits: readonly HandEdit[] };
 
 /** What an edit made by hand is to the log. */

@@ -73,6 +73,8 @@ function stands(log: DailyLog, edit: LogEdit): boolean {
       return entry.kind === 'pick' && entry.locked === edit.locked;
     case 'note':
       return entry.note === edit.note;
+    case 'spots':
+      return entry.kind === 'break' && same(entry.spots ?? null, edit.spots);
   }
 }
 

@@ -92,7 +92,7 @@ describe('days in view order on the desk', () => {
   });
 
   it('stay when one of them is worked on, which is there at once; others begin a new view', async () => {
-    days.keep(desk.view());
+    days.keep('vale', desk.view());
     days.lay('vale', '2026-11-25', 'three', '2026-11-24');
     const opening = desk.openDay('vale', '2026-11-25', days.known('2026-11-25'));
     expect([desk.status(), heads().map(([, here]) => here)]).toEqual(['ready', [false, true, false]]);
@@ -102,6 +102,12 @@ describe('days in view order on the desk', () => {
     expect(days.beyond(-1)).toEqual({ date: '2026-11-24', entryId: 'b-1' });
     days.lay('vale', '2026-12-24', 'three', '2026-11-24');
     expect(days.dates()).toEqual(['2026-12-24', '2026-12-25', '2026-12-26']);
+  });
+
+  it('are never those of another station', async () => {
+    days.lay('hill', '2026-11-24', 'two', undefined);
+    days.keep('vale', desk.view());
+    expect(days.known('2026-11-24')).toBeNull();
   });
 
   it('are read again once something has changed, but for the one that is worked on', async () => {

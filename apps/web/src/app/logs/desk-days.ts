@@ -75,9 +75,10 @@ export class DeskDays {
     return this.views().get(date) ?? null;
   }
 
-  /** Keeps the day that is left as it was last seen. */
-  keep(view: LogView | null): void {
-    if (view && this.dates().length > 1) this.put((view.log as { date: string }).date, view);
+  /** Keeps the day of a station that is left as it was last seen. */
+  keep(stationId: string, view: LogView | null): void {
+    if (view && stationId === this.stationId && this.dates().length > 1)
+      this.put((view.log as { date: string }).date, view);
   }
 
   private readOthers(): void {

@@ -38,6 +38,7 @@ import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
 import { EntryMends } from './entry-mends';
+import { SpotList } from './spot-list';
 import { EntryPlays } from './entry-plays';
 import { Listen } from './listen';
 import { isOpen, strainWords, whyWords, type EntryRow, type LogRow } from './log-model';
@@ -59,6 +60,7 @@ const SHOWN = 60;
     KeepOrCancel,
     EntryMends,
     EntryPlays,
+    SpotList,
   ],
   templateUrl: './entry-panel.html',
   styleUrl: './entry-panel.scss',
@@ -258,9 +260,15 @@ export class EntryPanel {
 
   /** The length a person fixed; null where the entry has that of its item. */
   protected readonly ownLength = computed(() => ownLengthOf(this.row().entry));
+  protected readonly spots = computed(() => {
+    const { entry } = this.row();
+    return entry.kind === 'break' ? (entry.spots ?? null) : null;
+  });
   protected readonly hasLength = computed(() => {
     const { entry } = this.row();
-    return entry.kind === 'break' || (entry.kind !== 'note' && entry.itemId !== null && !entry.out);
+    // A break that traffic has booked takes the time of its spots.
+    if (entry.kind === 'break') return !entry.spots;
+    return entry.kind !== 'note' && entry.itemId !== null && !entry.out;
   });
 
   /** Keeps a length that was typed; why not, where it is none. An empty field gives the item’s own back. */

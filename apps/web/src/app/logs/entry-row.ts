@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { formatAirTime, formatDuration } from '@fuller/core';
+import { plural } from '../shared/text/plural';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
@@ -44,6 +45,13 @@ export class EntryRowView {
   protected readonly intro = computed(() => {
     const introMs = this.row().item?.introMs;
     return introMs ? formatDuration(introMs) : '';
+  });
+  /** What traffic has booked in a break, in words; empty where nothing has been imported. */
+  protected readonly booked = computed(() => {
+    const entry = this.entry();
+    if (entry.kind !== 'break' || !entry.spots) return '';
+    if (entry.spots.length === 0) return 'nothing booked';
+    return `${plural(entry.spots.length, 'spot')}: ${entry.spots.map(({ sponsor, cart }) => sponsor || cart).join(', ')}`;
   });
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   private readonly endMs = computed(() => this.row().startMs + this.row().durationMs);

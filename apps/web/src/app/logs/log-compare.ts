@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import {
+  breakLength,
   airTimes,
   formatAirTime,
   formatDuration,
@@ -135,7 +136,7 @@ export class LogCompareView {
     return {
       time: entry.kind === 'note' || entry.out ? '' : formatAirTime(startMs, log.timeZone).slice(3),
       title: titleOf(entry, item?.title),
-      artist: entry.kind === 'break' ? formatDuration(entry.durationMs) : (item?.artist ?? category?.name ?? ''),
+      artist: entry.kind === 'break' ? formatDuration(breakLength(entry)) : (item?.artist ?? category?.name ?? ''),
       code: category?.code ?? (entry.kind === 'break' ? 'BR' : ''),
       colour: category?.colour ?? 'var(--ink)',
       isOpen,

@@ -153,10 +153,14 @@ export class LogsPage {
     void this.router.navigate([], { queryParams: { preview: null }, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
+  /** The station whose day is open. */
+  private opened = '';
+
   private async load(stationId: string, date: string): Promise<void> {
     this.compare.begin(stationId, date);
     void this.attended.open(stationId, date);
-    this.shown.keep(this.desk.view());
+    this.shown.keep(this.opened, this.desk.view());
+    this.opened = stationId;
     const known = this.shown.known(date);
     const opening = this.desk.openDay(stationId, date, known);
     if (known) this.list()?.show(this.desk.activeId());

@@ -1,0 +1,100 @@
+import { readFile, stat } from 'node:fs/promises';
+import { LONGEST_TRAFFIC, type TrafficOutcome } from '@fuller/contracts';
+import { checkLayout, formatDuration, type TextLayout } from '@fuller/core';
+import { decodeText } from '@fuller/core/decode-text';
+import { programAt } from '@fuller/server';
+import { Command } from 'commander';
+import { dateArgument, stationOf, withData } from '../data.js';
+import { printJson, UsageError } from '../output.js';
+
+interface Options {
+  readonly data: string;
+  readonly station?: string;
+  readonly date: string;
+  readonly layout?: string;
+  readonly tolerance: string;
+  readonly dryRun: boolean;
+  readonly json: boolean;
+}
+
+const MINUTE_MS = 60_000;
+
+export function importTrafficCommand(): Command {
+  return new Command('traffic')
+    .description('Book the spots of a traffic log in the breaks of a day')
+    .argument('<file>', 'text file, one spot a line')
+    .requiredOption('--data <dir>', 'data folder')
+    .requiredOption('--date <date>', 'the day', dateArgument)
+    .option('--station <station>', 'station; the first one otherwise')
+    .option('--layout <file>', 'layout as JSON (docs/command-line.md); proposed from the file otherwise')
+    .option('--tolerance <minutes>', 'how far from its break a spot may be booked, 0 to 30', '5')
+    .option('--dry-run', 'tell what would happen and write nothing', false)
+    .option('--json', 'answer as JSON', false)
+    .action(importTraffic);
+}
+
+async function importTraffic(file: string, options: Options): Promise<void> {
+  const layout = options.layout === undefined ? null : await layoutOf(options.layout);
+  const toleranceMs = Math.round(Number(options.tolerance) * MINUTE_MS);
+  if (!(toleranceMs >= 0 && toleranceMs <= 30 * MINUTE_MS))
+    throw new UsageError('--tolerance: write a number of minutes from 0 to 30');
+  const asked = { text: await textOf(file, layout), layout, toleranceMs, dryRun: options.dryRun };
+  const outcome = await withData<TrafficOutcome>(options.data, {
+    async here(services) {
+      const station = await stationOf(services, options.station);
+      return services.traffic.take(programAt(station.id, 'command line'), options.date, asked);
+    },
+    async through(server) {
+      const station = await stationOf(server, options.station);
+      return server.send<TrafficOutcome>('POST', `stations/${station.id}/logs/${options.date}/traffic`, asked);
+    },
+  });
+  const { lines, placed, tray, errors } = outcome;
+  if (options.json) printJson({ lines, placed, tray, errors, breaks: outcome.breaks, layout: outcome.layout });
+  else process.stdout.write(inWords(outcome, options.dryRun));
+}
+
+async function textOf(file: string, layout: TextLayout | null): Promise<string> {
+  const found = await stat(file).catch(() => null);
+  if (!found?.isFile()) throw new UsageError(`there is no file ${file}`);
+  // A letter is four bytes at most.
+  if (found.size > LONGEST_TRAFFIC * 4) throw new UsageError(`${file} is too large to be a traffic log`);
+  const asked = layout && layout.encoding !== 'auto' ? layout.encoding : undefined;
+  const decoded = decodeText(await readFile(file), asked);
+  if (!decoded.ok) throw new UsageError(`${file}: ${decoded.why}`);
+  const { text } = decoded;
+  if (text.length > LONGEST_TRAFFIC) throw new UsageError(`${file} is too large to be a traffic log`);
+  if (text.trim() === '') throw new UsageError(`${file} is empty`);
+  return text;
+}
+
+async function layoutOf(file: string): Promise<TextLayout> {
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new UsageError(`there is no file ${file}`);
+  });
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new UsageError(`${file}: ${error instanceof Error ? error.message : 'is not JSON'}`);
+  }
+  const checked = checkLayout(value);
+  if (!checked.ok) throw new UsageError(`${file}: ${checked.path ? `${checked.path} ` : ''}${checked.why}`);
+  return checked.layout;
+}
+
+function inWords({ lines, placed, tray, errors, breaks, added, removed }: TrafficOutcome, dryRun: boolean): string {
+  return [
+    `${lines} lines, ${placed} spots ${dryRun ? 'would be ' : ''}placed (${added} new, ${removed} gone), ${tray.length} in the tray, ${errors.length} errors`,
+    ...tray.map(({ line, cart, sponsor, why }) => `  tray, line ${line}: ${cart} ${sponsor}: ${why}`),
+    ...errors.map(({ line, why }) => `  error, line ${line}: ${why}`),
+    ...breaks.flatMap(({ start, marks }) => marks.map((mark) => `  ${start}  ${mark}`)),
+    ...breaks
+      .filter(({ bookedMs, plannedMs }) => bookedMs > plannedMs)
+      .map(
+        ({ start, bookedMs, plannedMs }) =>
+          `  ${start}  ${formatDuration(bookedMs)} booked, ${formatDuration(plannedMs)} planned`,
+      ),
+    '',
+  ].join('\n');
+}

@@ -1,0 +1,172 @@
+import type { TrafficOutcome } from '@fuller/contracts';
+import {
+  breakLength,
+  findEntry,
+  formatAirTime,
+  matchSpots,
+  bookedBreaks,
+  proposeLayout,
+  readTextLog,
+  spotMarks,
+  StationModel,
+  type BookedBreak,
+  type BookedSpot,
+  type DailyLog,
+  type LogHandEdit,
+  type MatchedSpots,
+  type Spot,
+  type SpotMark,
+  type TextLayout,
+  type TextLogRead,
+} from '@fuller/core';
+import type { StationActor } from '../actor.js';
+import { FullerError } from '../errors.js';
+import { afterEdit } from '../logs/log-words.js';
+import type { LogService } from '../logs/log-service.js';
+import type { LogWriter } from '../logs/log-writer.js';
+import type { StationReader } from '../logs/station-reader.js';
+import { docOf } from '../logs/stored-logs.js';
+
+/** A traffic log to be taken. */
+interface Asked {
+  readonly text: string;
+  readonly layout: TextLayout | null;
+  readonly toleranceMs: number;
+  readonly dryRun: boolean;
+}
+
+type SpotsEdit = Extract<LogHandEdit, { type: 'spots' }>;
+
+/** Takes traffic logs: spots fall into the breaks of a day, and nothing of the file is lost. */
+export class TrafficService {
+  constructor(
+    private readonly reader: StationReader,
+    private readonly logs: LogService,
+    private readonly logWriter: LogWriter,
+  ) {}
+
+  /** Books the spots of a file in the breaks of a day's log, in place of what was booked before; breaks that have aired stay. */
+  async take(actor: StationActor, date: string, asked: Asked): Promise<TrafficOutcome> {
+    const { stationId } = actor;
+    const row = await this.logs.mustFind(stationId, date);
+    const log = docOf(row);
+    const layout = asked.layout ?? proposeLayout(asked.text, 'Proposed');
+    if (!layout)
+      throw new FullerError(
+        'INVALID',
+        'No column of the file holds times and none lengths; describe it by a layout.',
+        'text',
+      );
+    const read = readFor(date, asked.text, layout);
+    const timing = new StationModel(await this.reader.data(stationId, date, { log })).timing(log);
+    const breaks = bookedBreaks(log, timing);
+    const matched = matchSpots(log, timing, read.spots, asked.toleranceMs);
+    const aired = await this.logs.airedOf(stationId, log);
+    const { edits, tray } = this.editsFor(log, breaks, matched, aired);
+    const label = `Import traffic for ${date}`;
+    const hand: LogHandEdit = { type: 'batch', edits };
+    const written =
+      edits.length === 0 || asked.dryRun
+        ? null
+        : await this.logWriter.edit(actor, date, row.revision, hand as never, label);
+    const after = edits.length === 0 ? log : afterEdit(log, hand as never);
+    return {
+      activityId: written?.activityId ?? null,
+      label,
+      lines: read.spots.length + read.errors.length + read.passed.length,
+      placed: read.spots.length - tray.length,
+      passed: read.passed.length,
+      tray,
+      errors: read.errors.map(({ line, why, text }) => ({ line, why, text })),
+      breaks: breaks.map((one) => shownBreak(one, after)),
+      ...changedSpots(log, after),
+      layout,
+    };
+  }
+
+  private editsFor(
+    log: DailyLog,
+    breaks: readonly BookedBreak[],
+    { placed, tray }: MatchedSpots,
+    aired: ReadonlySet<string>,
+  ): { readonly edits: SpotsEdit[]; readonly tray: TrafficOutcome['tray'] } {
+    const left = [...tray];
+    const edits = breaks.flatMap(({ entryId }): SpotsEdit[] => {
+      const own = placed.get(entryId) ?? [];
+      if (aired.has(entryId)) {
+        if (!isBooked(log, entryId, own)) left.push(...own.map((spot) => ({ spot, why: 'Its break has aired.' })));
+        return [];
+      }
+      return isBooked(log, entryId, own) ? [] : [{ type: 'spots', entryId, spots: own.map(spotOf) }];
+    });
+    const shown = left
+      .sort((a, b) => a.spot.line - b.spot.line)
+      .map(({ spot: { line, cart, sponsor }, why }) => ({ line, cart, sponsor, why }));
+    return { edits, tray: shown };
+  }
+}
+
+/** The file as it reads; throws INVALID where it holds no spot or is for another date. */
+function readFor(date: string, text: string, layout: TextLayout): TextLogRead {
+  const read = readTextLog(text, layout);
+  if (read.date !== null && read.date !== date)
+    throw new FullerError('INVALID', `The file is for ${read.date}, not for ${date}.`, 'text');
+  const [first] = read.errors;
+  if (read.spots.length === 0)
+    throw new FullerError(
+      'INVALID',
+      `No line of the file is a spot by this layout.${first ? ` Line ${first.line}: ${first.why}` : ''}`,
+      'text',
+    );
+  return read;
+}
+
+function spotOf({ line, cart, sponsor, title, product, lengthMs }: BookedSpot): Spot {
+  return { id: `spot-${line}`, cart, sponsor, title, product, lengthMs };
+}
+
+/** Whether a break holds just these spots already, whatever lines they stand on now. */
+function isBooked(log: DailyLog, entryId: string, spots: readonly BookedSpot[]): boolean {
+  const entry = findEntry(log, entryId);
+  if (entry?.kind !== 'break' || !entry.spots) return false;
+  const textOf = (one: Omit<Spot, 'id'>): string =>
+    JSON.stringify([one.cart, one.sponsor, one.title, one.product, one.lengthMs]);
+  return JSON.stringify(entry.spots.map(textOf)) === JSON.stringify(spots.map(textOf));
+}
+
+function shownBreak({ entryId, bookedMs, plannedMs }: BookedBreak, log: DailyLog): TrafficOutcome['breaks'][number] {
+  const entry = findEntry(log, entryId);
+  const spots = entry?.kind === 'break' ? (entry.spots ?? []) : [];
+  return {
+    entryId,
+    start: formatAirTime(bookedMs, log.timeZone),
+    plannedMs,
+    bookedMs: breakLength({ spots, durationMs: 0 }),
+    spots: spots.length,
+    marks: spotMarks(spots).map(markWords),
+  };
+}
+
+function markWords(found: SpotMark): string {
+  if (found.mark === 'rivals') return `Rivals in one break (${found.product}): ${found.sponsors.join(', ')}`;
+  return `${found.sponsor} back to back`;
+}
+
+/** How many spots a day has more, and how many it has no longer, told by cart, break and length. */
+function changedSpots(before: DailyLog, after: DailyLog): { readonly added: number; readonly removed: number } {
+  const count = (log: DailyLog): Map<string, number> => {
+    const counts = new Map<string, number>();
+    for (const entry of log.hours.flatMap(({ entries }) => entries)) {
+      if (entry.kind !== 'break') continue;
+      for (const { cart, title, lengthMs } of entry.spots ?? []) {
+        const key = JSON.stringify([entry.id, cart, title, lengthMs]);
+        counts.set(key, (counts.get(key) ?? 0) + 1);
+      }
+    }
+    return counts;
+  };
+  const more = (a: Map<string, number>, b: Map<string, number>): number =>
+    [...a].reduce((sum, [key, times]) => sum + Math.max(0, times - (b.get(key) ?? 0)), 0);
+  const [was, is] = [count(before), count(after)];
+  return { added: more(is, was), removed: more(was, is) };
+}
