@@ -221,7 +221,7 @@ export async function openServices({
     watched,
     versions,
     generate,
-    traffic: new TrafficService(reader, logs, logWriter),
+    traffic: new TrafficService(store, reader, logs, logWriter),
     previews: new PreviewService(kept, generate, logs, reader, now),
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),

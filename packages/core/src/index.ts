@@ -189,6 +189,7 @@ export {
   type TextLayout,
 } from './formats/layouts/layout.js';
 export { proposeLayout } from './formats/layouts/propose-layout.js';
+export { landAfterBooking } from './generate/land-marks.js';
 export { readTextLog, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
 export {
   bookedBreaks,

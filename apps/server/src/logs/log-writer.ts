@@ -41,7 +41,6 @@ export class LogWriter {
     date: string,
     revision: number,
     hand: HandEdit,
-    label = labelOf(hand),
   ): Promise<Written<LogView>> {
     const edit = byHand(hand as LogHandEdit);
     const items = await this.itemsOf(hand);
@@ -50,9 +49,10 @@ export class LogWriter {
     if (row.revision !== revision) throw staleRevision('log');
     const before = docOf(row);
     const log = afterEdit(before, edit);
-    if (log === before) return { activityId: null, label, value: await this.logs.view(stationId, date), left: [] };
+    if (log === before)
+      return { activityId: null, label: labelOf(hand), value: await this.logs.view(stationId, date), left: [] };
     const judged = await this.logs.judge(stationId, log);
-    const about = { clientId, stationId, label, tellsItself: true };
+    const about = { clientId, stationId, label: labelOf(hand), tellsItself: true };
     const written = await this.store.write(about, async (changes) => {
       if ((await logRevision(changes.em, stationId, date)) !== revision) throw staleRevision('log');
       await this.apply(changes, row, before, edit, { log, judged });

@@ -3,6 +3,7 @@ import {
   breakLength,
   findEntry,
   formatAirTime,
+  landAfterBooking,
   matchSpots,
   bookedBreaks,
   proposeLayout,
@@ -12,7 +13,7 @@ import {
   type BookedBreak,
   type BookedSpot,
   type DailyLog,
-  type LogHandEdit,
+  type LogEdit,
   type MatchedSpots,
   type Spot,
   type SpotMark,
@@ -25,7 +26,10 @@ import { afterEdit } from '../logs/log-words.js';
 import type { LogService } from '../logs/log-service.js';
 import type { LogWriter } from '../logs/log-writer.js';
 import type { StationReader } from '../logs/station-reader.js';
-import { docOf } from '../logs/stored-logs.js';
+import { docOf, logRevision } from '../logs/stored-logs.js';
+import { staleRevision } from '../store/change-set.js';
+import type { Store, Written } from '../store/store.js';
+import type { DailyLogRecord } from '../db/entities/index.js';
 
 /** A traffic log to be taken. */
 interface Asked {
@@ -35,11 +39,12 @@ interface Asked {
   readonly dryRun: boolean;
 }
 
-type SpotsEdit = Extract<LogHandEdit, { type: 'spots' }>;
+type SpotsEdit = Extract<LogEdit, { type: 'spots' }>;
 
 /** Takes traffic logs: spots fall into the breaks of a day, and nothing of the file is lost. */
 export class TrafficService {
   constructor(
+    private readonly store: Store,
     private readonly reader: StationReader,
     private readonly logs: LogService,
     private readonly logWriter: LogWriter,
@@ -58,18 +63,14 @@ export class TrafficService {
         'text',
       );
     const read = readFor(date, asked.text, layout);
-    const timing = new StationModel(await this.reader.data(stationId, date, { log })).timing(log);
-    const breaks = bookedBreaks(log, timing);
-    const matched = matchSpots(log, timing, read.spots, asked.toleranceMs);
+    const model = new StationModel(await this.reader.data(stationId, date, { log }));
+    const breaks = bookedBreaks(log, model.timing(log));
+    const matched = matchSpots(log, model.timing(log), read.spots, asked.toleranceMs);
     const aired = await this.logs.airedOf(stationId, log);
     const { edits, tray } = this.editsFor(log, breaks, matched, aired);
+    const after = edits.length === 0 ? log : landAfterBooking(model, afterEdit(log, { type: 'batch', edits }), aired);
     const label = `Import traffic for ${date}`;
-    const hand: LogHandEdit = { type: 'batch', edits };
-    const written =
-      edits.length === 0 || asked.dryRun
-        ? null
-        : await this.logWriter.edit(actor, date, row.revision, hand as never, label);
-    const after = edits.length === 0 ? log : afterEdit(log, hand as never);
+    const written = after === log || asked.dryRun ? null : await this.write(actor, { label, row, after });
     return {
       activityId: written?.activityId ?? null,
       label,
@@ -82,6 +83,17 @@ export class TrafficService {
       ...changedSpots(log, after),
       layout,
     };
+  }
+
+  private async write(
+    { stationId, clientId }: StationActor,
+    { label, row, after }: { readonly label: string; readonly row: DailyLogRecord; readonly after: DailyLog },
+  ): Promise<Written<void>> {
+    const judged = await this.logs.judge(stationId, after);
+    return this.store.write({ clientId, stationId, label }, async (changes) => {
+      if ((await logRevision(changes.em, stationId, after.date)) !== row.revision) throw staleRevision('log');
+      await this.logWriter.save(changes, stationId, after, judged);
+    });
   }
 
   private editsFor(

@@ -102,3 +102,12 @@ export function entriesBetween(log: DailyLog, { marks }: LogTiming, mark: number
 export function isFill(entry: LogEntry): entry is PickEntry {
   return entry.kind === 'pick' && entry.fill === true;
 }
+
+/** A fill line has several slots while its gap is being filled; those that were not needed go. */
+export function withoutSpareFill(log: DailyLog): DailyLog {
+  const isLeft = (entry: LogEntry): boolean => entry.out === true && MORE_FILL.test(entry.id);
+  const hours = log.hours.map((hour) =>
+    hour.entries.some(isLeft) ? { ...hour, entries: hour.entries.filter((entry) => !isLeft(entry)) } : hour,
+  );
+  return { ...log, hours };
+}

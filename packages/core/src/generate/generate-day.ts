@@ -6,7 +6,7 @@ import { restoreAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { withReasons } from './chosen-why.js';
 import type { GenerateOptions } from './generate-options.js';
-import { MORE_FILL } from './planned-entries.js';
+import { withoutSpareFill } from './fill-room.js';
 import { airedBy, outOfScope, startingLog } from './starting-log.js';
 import { withRun } from './with-run.js';
 import {
@@ -212,15 +212,6 @@ function finish(
   const reasoned = withRun(withReasons(model, withoutSpareFill(done), kept, landed?.assignment), options);
   if (!previous) return checkLog(reasoned);
   return checkLog(restoreAired(withNotesOfSongs(reasoned, previous), previous, aired));
-}
-
-/** A fill line has several slots while its gap is being filled; those that were not needed go. */
-function withoutSpareFill(log: DailyLog): DailyLog {
-  const isLeft = (entry: LogEntry): boolean => entry.out === true && MORE_FILL.test(entry.id);
-  const hours = log.hours.map((hour) =>
-    hour.entries.some(isLeft) ? { ...hour, entries: hour.entries.filter((entry) => !isLeft(entry)) } : hour,
-  );
-  return { ...log, hours };
 }
 
 /** The log with a solution's choices; the very same log when none differs. */

@@ -9,8 +9,8 @@ import { addDays } from '../time/local-day.js';
 import { allEntries, itemOf, openSlots, slotsOf, type DailyLog, type PickEntry } from '../log/daily-log.js';
 import { generateDay } from './generate-day.js';
 import { LogInspector } from '../judge/inspect-log.js';
-import { applyEdit } from '../log/apply-edit.js';
-import { landingOf } from './land-marks.js';
+import { applyEdit, mustApply } from '../log/apply-edit.js';
+import { landAfterBooking, landingOf } from './land-marks.js';
 import { staleHours } from './stale-hours.js';
 import { StationModel } from '../station/station-model.js';
 import type { ScheduledItem, StationData } from '../station/station-data.js';
@@ -155,6 +155,35 @@ describe('landing', () => {
     expect(entryOf(log, 'fill').length).toBe(24);
     expect(slotsOf(log).filter((entry) => entry.fill).length).toBeGreaterThan(24 * 14);
     expect(allEntries(log).some((entry) => entry.kind === 'pick' && entry.fill && entry.itemId === null)).toBe(false);
+  });
+
+  it('fills what traffic has not booked, leaves every song where it was, and gives the time back when more is booked', () => {
+    const plan = planOf([...picks(14), rest('b', 300_000), fill]);
+    const data = station(plan);
+    const model = new StationModel(data);
+    const { log } = generateDay(data, ALL);
+    const book = (of: DailyLog, ms: number): DailyLog => {
+      const spots = [{ id: 's', cart: 'SP1', sponsor: 'BAKERY', title: '', product: '', lengthMs: ms }];
+      const edits = of.hours.map(({ entries }) => {
+        const entryId = entries.find(({ kind }) => kind === 'break')!.id;
+        return { type: 'spots' as const, entryId, spots };
+      });
+      return landAfterBooking(model, mustApply(of, { type: 'batch', edits }), new Set());
+    };
+    const offs = (of: DailyLog): number[] => model.timing(of).hours.map(({ overMs }) => Math.abs(overMs));
+    const songsOf = (of: DailyLog) => slotsOf(of).filter(({ fill: isFill }) => !isFill);
+    const less = book(log, 60_000);
+    expect(offs(less).filter((off) => off > 5000)).toEqual([]);
+    expect(songsOf(less)).toEqual(songsOf(log));
+    const more = book(less, 300_000);
+    expect(offs(more).filter((off) => off > 5000).length).toBeLessThanOrEqual(
+      offs(log).filter((off) => off > 5000).length,
+    );
+    expect(
+      slotsOf(more)
+        .filter(({ id }) => /-f\d+$/.test(id))
+        .every(({ out }) => !out),
+    ).toBe(true);
   });
 
   it('says that a log can stay as it is exactly where no rule is broken and no slot is open', () => {

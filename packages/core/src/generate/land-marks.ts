@@ -6,7 +6,15 @@ import { lengthOfEntry, type LogTiming, type MarkTiming } from '../log/air-times
 import { waysToReach } from './reach-mark.js';
 import { allEntries, type DailyLog, type LogEntry, type PickEntry } from '../log/daily-log.js';
 import type { GuardLevel } from '../station/hour-spread-rules.js';
-import { entriesBetween, fillInTurn, isFill, NEAR_MS, PIECES_TO_LAND, withFillRoom } from './fill-room.js';
+import {
+  entriesBetween,
+  fillInTurn,
+  isFill,
+  NEAR_MS,
+  PIECES_TO_LAND,
+  withFillRoom,
+  withoutSpareFill,
+} from './fill-room.js';
 import { headOfTurn, Lander } from './lander.js';
 import { logInstance } from '../station/log-instance.js';
 import type { StationModel } from '../station/station-model.js';
@@ -55,6 +63,15 @@ export function landMarks(
   by: 'all' | 'fill' = 'all',
 ): DailyLog {
   return landingOf(model, log, keep, guards, seed)?.land(by) ?? log;
+}
+
+/**
+ * A log whose breaks have changed brought back to its marks by fill and spare lines alone; what a person or a run has
+ * chosen stays, and so do entries in `keep`.
+ */
+export function landAfterBooking(model: StationModel, log: DailyLog, keep: ReadonlySet<string>): DailyLog {
+  const landed = landMarks(model, log, keep, 'repeats', 1, 'fill');
+  return landed === log ? log : withoutSpareFill(landed);
 }
 
 /** How far a mark is missed beyond what may be, milliseconds; negative is short of it. */
