@@ -57,7 +57,9 @@ describe('a day, from nothing to the player', () => {
     await desk.sees('.matters', '1 open');
     await desk.press('ArrowUp');
     await desk.click('Generate …', '.place-head');
-    await desk.clickOn('f-generate-panel .acts button');
+    await desk.sees('f-generate-panel .acts', 'Preview first');
+    // The panel may still be growing under the pointer.
+    await desk.page.$eval('f-generate-panel .acts button', (button) => (button as HTMLElement).click());
     await desk.sees('.place-head', 'nothing to review');
     expect(await desk.text('.entry.active .title')).toBe(locked);
     await desk.sees('f-entry-panel', 'Locked: unlock it');
