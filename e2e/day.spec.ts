@@ -2,11 +2,18 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect } from '@jest/globals';
 import { addDays } from '@fuller/core';
+import type { Desk } from './support/fuller.js';
 import { scene } from './support/scene.js';
 
 const stage = scene();
 const today = (): string => new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
 const noLogDay = (): string => addDays(today(), 9);
+
+/** Starts a run as the panel stands, which may still be growing under the pointer. */
+async function pressGenerate(desk: Desk): Promise<void> {
+  await desk.sees('f-generate-panel .acts', 'Preview first');
+  await desk.page.$eval('f-generate-panel .acts button', (button) => (button as HTMLElement).click());
+}
 
 describe('a day, from nothing to the player', () => {
   stage.act('is generated with progress from the strip of days', async (desk) => {
@@ -57,9 +64,7 @@ describe('a day, from nothing to the player', () => {
     await desk.sees('.matters', '1 open');
     await desk.press('ArrowUp');
     await desk.click('Generate …', '.place-head');
-    await desk.sees('f-generate-panel .acts', 'Preview first');
-    // The panel may still be growing under the pointer.
-    await desk.page.$eval('f-generate-panel .acts button', (button) => (button as HTMLElement).click());
+    await pressGenerate(desk);
     await desk.sees('.place-head', 'nothing to review');
     expect(await desk.text('.entry.active .title')).toBe(locked);
     await desk.sees('f-entry-panel', 'Locked: unlock it');
@@ -159,7 +164,7 @@ describe('a day, from nothing to the player', () => {
     await desk.goto(`/osier-vale/logs/${addDays(today(), 12)}`);
     await desk.click('Generate …', '.place-head');
     await desk.click('Seven days', 'f-generate-panel');
-    await desk.clickOn('f-generate-panel .acts button');
+    await pressGenerate(desk);
     await desk.sees('.place-head', 'Generating');
     await desk.click('Cancel', '.place-head');
     await desk.sees('p-toast', 'Cancelled; nothing was written.');
