@@ -5,7 +5,7 @@ import { decodeText } from '@fuller/core/decode-text';
 import { programAt } from '@fuller/server';
 import { Command } from 'commander';
 import { dateArgument, stationOf, withData } from '../data.js';
-import { printJson, UsageError } from '../output.js';
+import { printJson, readJson, UsageError } from '../output.js';
 
 interface Options {
   readonly data: string;
@@ -69,15 +69,7 @@ async function textOf(file: string, layout: TextLayout | null): Promise<string> 
 }
 
 async function layoutOf(file: string): Promise<TextLayout> {
-  const text = await readFile(file, 'utf8').catch(() => {
-    throw new UsageError(`there is no file ${file}`);
-  });
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch (error) {
-    throw new UsageError(`${file}: ${error instanceof Error ? error.message : 'is not JSON'}`);
-  }
+  const value = await readJson(file);
   const checked = checkLayout(value);
   if (!checked.ok) throw new UsageError(`${file}: ${checked.path ? `${checked.path} ` : ''}${checked.why}`);
   return checked.layout;

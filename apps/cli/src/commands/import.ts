@@ -1,4 +1,4 @@
-import { readFile, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import { ImportSettings, type ImportSession, type ImportSummary, type JobView } from '@fuller/contracts';
 import type { Services } from '@fuller/server';
@@ -6,7 +6,7 @@ import { Command } from 'commander';
 import * as v from 'valibot';
 import { AUDIO_ROOT, audioRoots, stationOf, UNWATCHED, withData } from '../data.js';
 import type { RemoteFuller } from '../remote.js';
-import { printJson, UsageError } from '../output.js';
+import { printJson, readJson, UsageError } from '../output.js';
 import { importTrafficCommand } from './import-traffic.js';
 
 interface Options {
@@ -105,15 +105,7 @@ async function importThrough(
 const MappingFile = v.partial(ImportSettings);
 
 async function mappingOf(file: string): Promise<v.InferOutput<typeof MappingFile>> {
-  const text = await readFile(file, 'utf8').catch(() => {
-    throw new UsageError(`there is no file ${file}`);
-  });
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch (error) {
-    throw new UsageError(`${file}: ${error instanceof Error ? error.message : 'is not JSON'}`);
-  }
+  const value = await readJson(file);
   const read = v.safeParse(MappingFile, value);
   if (!read.success) throw new UsageError(`${file}: ${v.getDotPath(read.issues[0]) ?? ''} ${read.issues[0].message}`);
   return read.output;

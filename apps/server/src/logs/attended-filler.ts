@@ -24,7 +24,8 @@ import { docOf, logRevision } from './stored-logs.js';
 import { strainInWords } from './strain-words.js';
 import type { VersionService } from './version-service.js';
 
-interface Parts {
+/** What attended runs are worked out with. */
+export interface AttendedParts {
   readonly store: Store;
   readonly logs: LogService;
   readonly logWriter: LogWriter;
@@ -46,7 +47,7 @@ export class AttendedFiller {
   private readonly plans = new Map<string, Plan>();
 
   constructor(
-    private readonly parts: Parts,
+    private readonly parts: AttendedParts,
     private readonly runs: AttendedRuns,
   ) {}
 

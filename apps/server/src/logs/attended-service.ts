@@ -7,26 +7,11 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { ruleSentences } from '../rules/rule-names.js';
 import { staleRevision } from '../store/change-set.js';
-import type { Store, Written } from '../store/store.js';
+import type { Written } from '../store/store.js';
 import { refuseEmpty } from './generate-checks.js';
-import type { GenerateService } from './generate-service.js';
-import type { LogService } from './log-service.js';
-import type { LogWriter } from './log-writer.js';
-import type { StationReader } from './station-reader.js';
 import { docOf, logRevision } from './stored-logs.js';
-import type { VersionService } from './version-service.js';
-import { AttendedFiller } from './attended-filler.js';
+import { AttendedFiller, type AttendedParts } from './attended-filler.js';
 import { AttendedRuns } from './attended-runs.js';
-
-interface Parts {
-  readonly store: Store;
-  readonly logs: LogService;
-  readonly logWriter: LogWriter;
-  readonly reader: StationReader;
-  readonly generate: GenerateService;
-  readonly versions: VersionService;
-  readonly now: () => number;
-}
 
 type Begin = v.InferOutput<typeof BeginAttended>;
 type Stepped = Written<{ readonly run: AttendedRun; readonly view: LogView }>;
@@ -42,7 +27,7 @@ export class AttendedService {
   private readonly runs: AttendedRuns;
   private readonly filler: AttendedFiller;
 
-  constructor(private readonly parts: Parts) {
+  constructor(private readonly parts: AttendedParts) {
     this.runs = new AttendedRuns(parts.store, parts.logs);
     this.filler = new AttendedFiller(parts, this.runs);
   }
