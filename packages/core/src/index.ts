@@ -181,24 +181,12 @@ export { TEXT_ENCODINGS, type TextEncoding } from './formats/text-encodings.js';
 export { DELIMITERS, type Delimiter } from './formats/delimiters.js';
 export { detectDelimiter, writeCsv, type CsvRow } from './formats/csv.js';
 export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats/playlist-rows.js';
-export {
-  checkLayout,
-  COLUMN_MEANINGS,
-  TextLayoutSchema,
-  type ColumnMeaning,
-  type TextLayout,
-} from './formats/layouts/layout.js';
+export { checkLayout, TextLayoutSchema, type TextLayout } from './formats/layouts/layout.js';
 export { proposeLayout } from './formats/layouts/propose-layout.js';
 export { landAfterBooking } from './generate/land-marks.js';
 export { readTextLog, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
-export {
-  bookedBreaks,
-  matchSpots,
-  spotMarks,
-  type BookedBreak,
-  type MatchedSpots,
-  type SpotMark,
-} from './traffic/match-spots.js';
+export { bookSpots, changedSpots } from './traffic/book-spots.js';
+export { bookedBreaks, matchSpots, spotMarks, type BookedBreak, type SpotMark } from './traffic/match-spots.js';
 export { PATTERN_WORDS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';

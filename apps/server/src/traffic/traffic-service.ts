@@ -6,16 +6,14 @@ import {
   landAfterBooking,
   matchSpots,
   bookedBreaks,
+  bookSpots,
+  changedSpots,
   proposeLayout,
   readTextLog,
   spotMarks,
   StationModel,
   type BookedBreak,
-  type BookedSpot,
   type DailyLog,
-  type LogEdit,
-  type MatchedSpots,
-  type Spot,
   type SpotMark,
   type TextLayout,
   type TextLogRead,
@@ -38,8 +36,6 @@ interface Asked {
   readonly toleranceMs: number;
   readonly dryRun: boolean;
 }
-
-type SpotsEdit = Extract<LogEdit, { type: 'spots' }>;
 
 /** Takes traffic logs: spots fall into the breaks of a day, and nothing of the file is lost. */
 export class TrafficService {
@@ -67,7 +63,7 @@ export class TrafficService {
     const breaks = bookedBreaks(log, model.timing(log));
     const matched = matchSpots(log, model.timing(log), read.spots, asked.toleranceMs);
     const aired = await this.logs.airedOf(stationId, log);
-    const { edits, tray } = this.editsFor(log, breaks, matched, aired);
+    const { edits, tray } = bookSpots(log, breaks, matched, aired);
     const after = edits.length === 0 ? log : landAfterBooking(model, afterEdit(log, { type: 'batch', edits }), aired);
     const label = `Import traffic for ${date}`;
     const written = after === log || asked.dryRun ? null : await this.write(actor, { label, row, after });
@@ -77,7 +73,7 @@ export class TrafficService {
       lines: read.spots.length + read.errors.length + read.passed.length,
       placed: read.spots.length - tray.length,
       passed: read.passed.length,
-      tray,
+      tray: tray.map(({ spot: { line, cart, sponsor }, why }) => ({ line, cart, sponsor, why })),
       errors: read.errors.map(({ line, why, text }) => ({ line, why, text })),
       breaks: breaks.map((one) => shownBreak(one, after)),
       ...changedSpots(log, after),
@@ -94,27 +90,6 @@ export class TrafficService {
       if ((await logRevision(changes.em, stationId, after.date)) !== row.revision) throw staleRevision('log');
       await this.logWriter.save(changes, stationId, after, judged);
     });
-  }
-
-  private editsFor(
-    log: DailyLog,
-    breaks: readonly BookedBreak[],
-    { placed, tray }: MatchedSpots,
-    aired: ReadonlySet<string>,
-  ): { readonly edits: SpotsEdit[]; readonly tray: TrafficOutcome['tray'] } {
-    const left = [...tray];
-    const edits = breaks.flatMap(({ entryId }): SpotsEdit[] => {
-      const own = placed.get(entryId) ?? [];
-      if (aired.has(entryId)) {
-        if (!isBooked(log, entryId, own)) left.push(...own.map((spot) => ({ spot, why: 'Its break has aired.' })));
-        return [];
-      }
-      return isBooked(log, entryId, own) ? [] : [{ type: 'spots', entryId, spots: own.map(spotOf) }];
-    });
-    const shown = left
-      .sort((a, b) => a.spot.line - b.spot.line)
-      .map(({ spot: { line, cart, sponsor }, why }) => ({ line, cart, sponsor, why }));
-    return { edits, tray: shown };
   }
 }
 
@@ -133,19 +108,6 @@ function readFor(date: string, text: string, layout: TextLayout): TextLogRead {
   return read;
 }
 
-function spotOf({ line, cart, sponsor, title, product, lengthMs }: BookedSpot): Spot {
-  return { id: `spot-${line}`, cart, sponsor, title, product, lengthMs };
-}
-
-/** Whether a break holds just these spots already, whatever lines they stand on now. */
-function isBooked(log: DailyLog, entryId: string, spots: readonly BookedSpot[]): boolean {
-  const entry = findEntry(log, entryId);
-  if (entry?.kind !== 'break' || !entry.spots) return false;
-  const textOf = (one: Omit<Spot, 'id'>): string =>
-    JSON.stringify([one.cart, one.sponsor, one.title, one.product, one.lengthMs]);
-  return JSON.stringify(entry.spots.map(textOf)) === JSON.stringify(spots.map(textOf));
-}
-
 function shownBreak({ entryId, bookedMs, plannedMs }: BookedBreak, log: DailyLog): TrafficOutcome['breaks'][number] {
   const entry = findEntry(log, entryId);
   const spots = entry?.kind === 'break' ? (entry.spots ?? []) : [];
@@ -162,23 +124,4 @@ function shownBreak({ entryId, bookedMs, plannedMs }: BookedBreak, log: DailyLog
 function markWords(found: SpotMark): string {
   if (found.mark === 'rivals') return `Rivals in one break (${found.product}): ${found.sponsors.join(', ')}`;
   return `${found.sponsor} back to back`;
-}
-
-/** How many spots a day has more, and how many it has no longer, told by cart, break and length. */
-function changedSpots(before: DailyLog, after: DailyLog): { readonly added: number; readonly removed: number } {
-  const count = (log: DailyLog): Map<string, number> => {
-    const counts = new Map<string, number>();
-    for (const entry of log.hours.flatMap(({ entries }) => entries)) {
-      if (entry.kind !== 'break') continue;
-      for (const { cart, title, lengthMs } of entry.spots ?? []) {
-        const key = JSON.stringify([entry.id, cart, title, lengthMs]);
-        counts.set(key, (counts.get(key) ?? 0) + 1);
-      }
-    }
-    return counts;
-  };
-  const more = (a: Map<string, number>, b: Map<string, number>): number =>
-    [...a].reduce((sum, [key, times]) => sum + Math.max(0, times - (b.get(key) ?? 0)), 0);
-  const [was, is] = [count(before), count(after)];
-  return { added: more(is, was), removed: more(was, is) };
 }

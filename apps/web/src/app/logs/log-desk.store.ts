@@ -50,14 +50,13 @@ export const LogDesk = signalStore(
             : [],
         );
       }),
-      /** The tag family of the flow line; null where the station does not have it. */
-      flowFamily: computed(() => families().find(({ name }) => name === flowName()) ?? null),
       /** What the rows of a log are called and coloured by. */
       names: computed(() => ({
         categories: _categories(),
         rules: words.byId(),
         dayparts: _dayparts(),
         words: words.names(),
+        /** The tag family of the flow line; null where the station does not have it. */
         flow: families().find(({ name }) => name === flowName()) ?? null,
       })),
     }),

@@ -38,6 +38,8 @@ export interface TextLogRead {
 
 const LONGEST_SPOT_MS = 3_600_000;
 const MOST_SHOWN = 200;
+/** The longest text of a spot, characters. */
+const LONGEST_TEXT = 500;
 
 /** Reads a text log by a layout. Throws RangeError where the text has too many lines, or lines too long, to be one. */
 export function readTextLog(text: string, layout: TextLayout): TextLogRead {
@@ -121,6 +123,8 @@ function spotOf(
   const length = readSpotLength(cell('length'), layout.lengths);
   if (!length.ok) return length.why;
   if (length.ms <= 0 || length.ms > LONGEST_SPOT_MS) return `A spot of ${cell('length')} is not possible.`;
+  const long = [...cells].find(([, text]) => text.length > LONGEST_TEXT);
+  if (long) return `The ${long[0]} is longer than ${LONGEST_TEXT} characters.`;
   const sequence = cell('sequence');
   if (sequence !== '' && !/^\d{1,4}$/.test(sequence)) return `“${sequence}” is not a place in a break.`;
   return {

@@ -210,6 +210,7 @@ describe('text logs of sales offices', () => {
         '0612\tSP1\t0\tA\tB',
         '\tSP1\t30\tA\tB',
         'garbage',
+        `0612\tSP1\t30\t${'A'.repeat(501)}\tB`,
       ].join('\n'),
       layout,
     );
@@ -220,6 +221,7 @@ describe('text logs of sales offices', () => {
       '4: A spot of 0 is not possible.',
       '5: There is no time on this line.',
       '6: “garbage” is not a time of day.',
+      '7: The sponsor is longer than 500 characters.',
     ]);
   });
 
