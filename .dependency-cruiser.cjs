@@ -18,6 +18,7 @@ const ROOMS = [
   'headroom',
   'generate',
   'formats',
+  'traffic',
   'limits',
   'hand-over',
   'sheet',
@@ -75,7 +76,7 @@ module.exports = {
       name: 'packages-have-one-door',
       severity: 'error',
       from: { path: '^(apps|packages|demo|bench|e2e)/([^/]+)/' },
-      to: { path: '^packages/([^/]+)/src/(?!index\\.ts|formats/decode-text\\.ts)', pathNot: '^packages/$2/' },
+      to: { path: '^packages/([^/]+)/src/(?!index\\.ts|formats/(?:decode|encode)-text\\.ts)', pathNot: '^packages/$2/' },
     },
     {
       name: 'routes-hold-no-queries',

@@ -33,6 +33,7 @@ export default {
     nodeProject('server', 'apps/server', seeded),
     nodeProject('demo', 'demo'),
     nodeProject('cli', 'apps/cli'),
+    nodeProject('standins', 'apps/standins', seeded),
     {
       ...webPreset,
       displayName: 'web',

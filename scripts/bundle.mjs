@@ -23,6 +23,8 @@ const options = {
     worker: 'apps/server/src/jobs/worker.ts',
     reader: 'apps/server/src/readers/reader.ts',
     writer: 'apps/server/src/writers/writer.ts',
+    'standin-traffic': 'apps/standins/traffic/main.ts',
+    'standin-receiver': 'apps/standins/receiver/main.ts',
   },
   outdir: 'dist',
   // What a command does not need is not loaded.

@@ -72,7 +72,7 @@ export function buildPrograms() {
 export function ensureBuilt() {
   ensureInstalled();
   const shared = ['packages', 'package-lock.json', 'tsconfig.base.json'];
-  unlessDone('programs', [...shared, 'apps/server', 'apps/cli', 'demo', 'scripts/bundle.mjs'], 'dist/fuller.js', () => {
+  unlessDone('programs', [...shared, 'apps/server', 'apps/cli', 'apps/standins', 'demo', 'scripts/bundle.mjs'], 'dist/fuller.js', () => {
     say('Building the server');
     buildPrograms();
   });

@@ -1,3 +1,4 @@
+import { handOverSettings } from '@fuller/contracts';
 import { existsSync } from 'node:fs';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import os from 'node:os';
@@ -114,11 +115,12 @@ describe('the demo station', () => {
   });
 
   it('plays what it has audio for, and the files say what they are', async () => {
-    const { files, heldBack } = await services.handOver.files(VALE, '2026-11-24', {
-      pattern: '{date}.m3u8',
-      hourly: false,
-    });
-    const named = files[0]!.text.split('\n').filter((line) => line && !line.startsWith('#'));
+    const { files, heldBack } = await services.handOver.files(
+      VALE,
+      '2026-11-24',
+      handOverSettings({ pattern: '{date}.m3u8', hourly: false }),
+    );
+    const named = files[0]!.shown.split('\n').filter((line) => line && !line.startsWith('#'));
     expect(named.length).toBeGreaterThan(20);
     expect(named.every((file) => existsSync(file))).toBe(true);
     expect(heldBack.length).toBeGreaterThan(100);

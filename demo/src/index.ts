@@ -32,6 +32,8 @@ import {
   programAt,
 } from '@fuller/server';
 import { writeAudio } from './audio.js';
+import { writeShortAudio } from './sounds.js';
+import { addTrade } from './trade.js';
 import { tagFamilies } from './families.js';
 import { demoLibrary, type DemoItem } from './library.js';
 import { paused, withLimits } from './limits.js';
@@ -83,9 +85,10 @@ export async function makeData(options: DemoOptions & { readonly demo: boolean }
   if (existsSync(target) && (await readdir(target)).length > 0) throw new Error(`${target} is not empty`);
   const making = `${target}.making`;
   await rm(making, { recursive: true, force: true });
-  const services = await openServices({ dataDir: making, now: () => nowMs, compute: inlineCompute });
+  const clock = { nowMs };
+  const services = await openServices({ dataDir: making, now: () => clock.nowMs, compute: inlineCompute });
   try {
-    if (options.demo) await fillDemo(services, options);
+    if (options.demo) await fillDemo(services, options, clock);
     else await fillEmpty(services);
   } finally {
     await services.close();
@@ -115,7 +118,7 @@ async function fillEmpty(services: Services): Promise<void> {
   });
 }
 
-async function fillDemo(services: Services, options: DemoOptions): Promise<void> {
+async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs: number }): Promise<void> {
   const say = options.onProgress ?? (() => {});
   const dice = new Dice(SEED);
   say('Writing the library');
@@ -231,6 +234,11 @@ async function fillDemo(services: Services, options: DemoOptions): Promise<void>
   await addLogs(services, options);
   say('Plucking strings');
   await addAudio(services, items);
+  say('Booking commercials');
+  // The desk sends a day’s spots before it begins.
+  clock.nowMs = elementAt(hoursOfDay(localTimeOf(options.nowMs, ZONE).date, ZONE), 0).startMs;
+  await addCommercials(services, options);
+  clock.nowMs = options.nowMs;
 }
 
 /** Milliseconds; the sister station's categories hold songs of about the library's average. */
@@ -336,6 +344,15 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
   if (kept && findEntry(log, kept.id)) await edit(services, today, { type: 'lock', entryId: kept.id, locked: true });
 }
 
+/** What the trade desk has sold for today; its stand-in books the days after. */
+async function addCommercials(services: Services, { nowMs }: DemoOptions): Promise<void> {
+  const today = localTimeOf(nowMs, ZONE).date;
+  const dates = Array.from({ length: DAYS_AHEAD + 1 }, (_, day) => addDays(today, day));
+  const views = await Promise.all(dates.map((date) => services.logs.view(VALE, date)));
+  const logs = views.map(({ log }) => log as DailyLog);
+  await addTrade(services, { stationId: VALE, today, logs, timeZone: ZONE });
+}
+
 async function edit(
   { logs, logWriter }: Services,
   date: string,
@@ -345,7 +362,7 @@ async function edit(
   await logWriter.edit(programAt(VALE, 'demo'), date, row.revision, change);
 }
 
-/** Forty items that can be heard, and a folder of eight tagged files that are not in the library yet. */
+/** Forty items in their full length, short sounds for the others, and a folder of eight tagged files that are not in the library yet. */
 async function addAudio({ folders }: Services, items: readonly DemoItem[]): Promise<void> {
   const songs = items
     .filter((item) => item.kind === 'song' && (item.category === 'F' || item.category === 'A'))
@@ -354,6 +371,9 @@ async function addAudio({ folders }: Services, items: readonly DemoItem[]): Prom
   for (const [index, item] of [...songs, ...imaging].entries()) {
     if (item.file) await writeAudio(path.join(folders.audio, item.file), item.durationMs, SEED + index, item);
   }
+  const whole = new Set([...songs, ...imaging]);
+  for (const [index, item] of items.entries())
+    if (item.file && !whole.has(item)) await writeShortAudio(path.join(folders.audio, item.file), index, item);
   const titles = [
     'Low Water Mark',
     'Sedge Dance',

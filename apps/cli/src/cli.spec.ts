@@ -51,11 +51,13 @@ describe('fuller', () => {
   it('exports what it generated, whole files only, and lists what is left out', () => {
     const out = path.join(folder, 'out');
     const done = fuller('export', '--data', data, '--date', later, '--out', out, '--hourly', '--json');
-    expect(done.code).toBe(0);
+    // Songs without a file need a person.
+    expect(done.code).toBe(5);
     expect(done.json()['files']).toHaveLength(24);
-    expect(readdirSync(out).sort()).toEqual([...(done.json()['files'] as string[])].sort());
-    expect(readFileSync(path.join(out, readdirSync(out)[0]!), 'utf8')).toMatch(/^#EXTM3U\n/);
-    expect((done.json()['heldBack'] as { why: string }[]).map((held) => held.why)).toContain('file not there');
+    const names = done.json()['files'] as string[];
+    expect(readdirSync(out).sort()).toEqual([...names, `${names[0]}.manifest.json`].sort());
+    expect(readFileSync(path.join(out, names[0]!), 'utf8')).toMatch(/^#EXTM3U\n/);
+    expect((done.json()['heldBack'] as { why: string }[]).map((held) => held.why)).toContain('no file');
   });
 
   it('imports a table, first dry, with a mapping, into a category', () => {
@@ -104,6 +106,33 @@ describe('fuller', () => {
     expect(fuller(...args, '--json').code).toBe(2);
   });
 
+  it.each([
+    ['pls', ['[playlist]', 'File1='], 5],
+    ['xspf', ['<playlist version="1"', '<location>file:///'], 5],
+    ['csv', ['start,duration,kind,artist', ',song,'], 5],
+    ['json', ['"format": "fuller-log"', '"kind": "song"'], 5],
+    ['text', ['# Osier Vale Radio', '  song  '], 5],
+  ])('exports %s, and tells by its code that what has no audio needs a person', (format, holds, code) => {
+    const out = path.join(folder, `out-${format}`);
+    const done = fuller('export', '--data', data, '--date', today, '--out', out, '--format', format, '--json');
+    expect([done.code, done.err]).toEqual([code, '']);
+    const text = readFileSync(path.join(out, (done.json()['files'] as string[])[0]!), 'utf8');
+    for (const part of holds) expect(text).toContain(part);
+  });
+
+  it('hands over by an output of the station, and names those it has', () => {
+    const done = fuller('export', '--data', data, '--date', today, '--output', 'playlist', '--json');
+    expect([done.code, done.err]).toEqual([0, '']);
+    expect(done.json()).toMatchObject({ outputs: [{ output: 'Playlist', done: true }] });
+    expect(fuller('export', '--data', data, '--date', today, '--output', 'nothing').err).toContain(
+      'there are Playlist, Playout machine',
+    );
+    expect(fuller('export', '--data', data, '--date', today).err).toContain('--out');
+    expect(fuller('export', '--data', data, '--date', today, '--out', folder, '--prefix', 'M:').err).toContain(
+      'FROM=TO',
+    );
+  });
+
   it('leaves an unreadable table alone', () => {
     const broken = path.join(folder, 'empty.csv');
     writeFileSync(broken, '');
@@ -117,7 +146,8 @@ describe('fuller', () => {
     const file = path.join(folder, 'traffic.txt');
     const take = (text: string | Buffer, ...more: string[]) => {
       writeFileSync(file, text);
-      return fuller('import', 'traffic', file, '--data', data, '--date', later, ...more);
+      const layout = more.includes('--layout') ? [] : ['--layout', 'auto'];
+      return fuller('import', 'traffic', file, '--data', data, '--date', later, ...layout, ...more);
     };
     const rows = Array.from(
       { length: 40 },
@@ -127,7 +157,7 @@ describe('fuller', () => {
     it('in the breaks of a day, and tells every line', () => {
       fuller('generate', '--data', data, '--from', later);
       const done = take([`# ${later}`, ...rows, '03:33:00  SP1      30  NIGHT SHOP'].join('\r\n'), '--json');
-      expect([done.code, done.err]).toEqual([0, '']);
+      expect([done.code, done.err]).toEqual([5, '']);
       expect(done.json()).toMatchObject({
         lines: 42,
         placed: 40,

@@ -26,6 +26,7 @@ export async function withData<T>(
     dataDir,
     compute: inlineCompute,
     roots,
+    exchangeRoots: exchangeRoots(),
     tell: (words) => void process.stderr.write(`${words}\n`),
   }).catch(async (error: unknown) => {
     if (!(error instanceof FullerError) || error.code !== 'IN_USE') throw error;
@@ -43,6 +44,17 @@ export async function withData<T>(
 
 /** Names folders besides the data folder's own from which audio may be read. */
 export const AUDIO_ROOT = ['--audio-root <dir...>', 'more folders from which audio may be read'] as const;
+
+/** Names folders besides the data folder's own through which files are exchanged with other programs. */
+export const EXCHANGE_ROOT = [
+  '--exchange-root <dir...>',
+  'more folders to write files for players to, and to read traffic logs from',
+] as const;
+
+/** Folders named on the command line and in the environment for exchanging files. */
+export function exchangeRoots(named: readonly string[] = []): string[] {
+  return [...named, ...(process.env['FULLER_EXCHANGE_ROOTS'] ?? '').split(path.delimiter)].filter(Boolean);
+}
 
 /** Folders of audio named on the command line and in the environment. */
 export function audioRoots(named: readonly string[] = []): string[] {

@@ -2,7 +2,7 @@ import type { FullerError } from '@fuller/server';
 import { CommanderError } from 'commander';
 import { printJson, UsageError } from './output.js';
 
-export const EXIT = { done: 0, unexpected: 1, badInput: 2, openSlots: 3, checkFailed: 4 } as const;
+export const EXIT = { done: 0, unexpected: 1, badInput: 2, openSlots: 3, checkFailed: 4, needsPerson: 5 } as const;
 
 /** Says what went wrong, as JSON when asked for, and sets the exit code. */
 export function failWith(error: unknown, json: boolean): void {

@@ -29,11 +29,17 @@ export class RemoteFuller {
 
   /** Waits for a job to end; throws what it failed of. */
   async ended(job: JobView): Promise<JobView> {
+    const now = await this.endOf(job);
+    if (now.state !== 'done') throw new FullerError('CONFLICT', now.message ?? `“${job.label}” has ended.`);
+    return now;
+  }
+
+  /** Waits for a job to end, however it does. */
+  async endOf(job: JobView): Promise<JobView> {
     for (;;) {
       const now = (await this.get<JobView[]>('jobs')).find(({ id }) => id === job.id);
       if (!now) throw new FullerError('NOT_FOUND', `“${job.label}” is not known to the server any more.`);
-      if (now.state === 'done') return now;
-      if (now.state !== 'running') throw new FullerError('CONFLICT', now.message ?? `“${job.label}” has ended.`);
+      if (now.state !== 'running') return now;
       await new Promise((resolve) => setTimeout(resolve, POLL_MS));
     }
   }

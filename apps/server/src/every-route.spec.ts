@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
+import { PLAIN_LAYOUT } from '@fuller/core';
 import { ENDPOINTS, type AnyEndpoint, type EndpointName } from '@fuller/contracts';
 import * as v from 'valibot';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
@@ -212,6 +213,12 @@ it('generates, shows and edits logs, and hands them over', async () => {
   });
   await ask('editLog', DAY, { revision: swapped.revision, edit: { type: 'open', entryId: one!.id } });
   await ask('importTraffic', DAY, { text: '06:12:00\t30\tSP1\tBAKERY\n06:12:00\t20\tSP2\tSHOP\n', dryRun: true });
+  await ask('traffic', DAY);
+  await ask('setTraffic', VALE, { revision: 0, toleranceMs: 60_000, layoutId: null, folder: null, automatic: false });
+  await ask('trafficSetUp', VALE);
+  await ask('saveLayout', ONE('desk'), { name: 'Desk', layout: PLAIN_LAYOUT, revision: 0 });
+  await ask('removeLayout', ONE('desk'));
+  asked.add('moveSpot').add('importWaiting');
   await ask('deskData', DAY);
   await ask('aired', { ...VALE, date: TODAY });
   await ask('staleLogs', VALE);
@@ -219,7 +226,15 @@ it('generates, shows and edits logs, and hands them over', async () => {
   const settings = { date: TOMORROW, pattern: '{station}_{date}_{hour}', hourly: true };
   await ask('previewHandOver', VALE, settings);
   await ask('writeHandOver', VALE, settings);
-  await ask('downloadHandOver', { ...DAY, pattern: settings.pattern, hourly: 'true' });
+  const { date: _date, ...files } = settings;
+  const target = { kind: 'folder', folder: 'other' };
+  await ask('saveOutput', ONE('out'), { revision: 0, name: 'Playout', files, target, nightly: null, password: 'x' });
+  const output = { ...DAY, id: 'out' };
+  await ask('downloadHandOver', output);
+  expect((await endOfJob(server, (await ask('writeOutput', output)).id)).state).toBe('done');
+  const { records } = (await ask('handOver', DAY)) as unknown as { records: { id: string }[] };
+  await ask('handOverChanges', { ...DAY, id: records[0]!.id });
+  await ask('removeOutput', ONE('out'));
 });
 
 it('previews, keeps and restores versions, runs attended, prints, and tells who is where', async () => {

@@ -72,12 +72,15 @@ describe('a start after a stop halfway', () => {
       files: ['a.m3u8', 'b.m3u8'],
       entries: 2,
       heldBack: 0,
+      outputId: null,
+      outputName: '',
+      versionId: null,
       logRevision: 1,
     };
     writeFileSync(path.join(out, 'a.m3u8'), 'new a');
     writeFileSync(path.join(out, 'b.m3u8.fuller-part-pending1'), 'new b');
     writeFileSync(path.join(out, 'c.m3u8.fuller-part-pending2'), 'half');
-    const settings = { pattern: 'a', hourly: true };
+    const settings = {};
     await services.store.quietly(async (em) => {
       await em.insert(PendingHandOverEntity, {
         id: 'pending1',

@@ -1,3 +1,4 @@
+import { handOverSettings } from '@fuller/contracts';
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import { actsOf } from './library/credits.js';
 import { programAt } from './actor.js';
@@ -243,7 +244,7 @@ describe('days at a glance', () => {
     await generate.run(ME, { from: TOMORROW, days: 1, seed: 1, only: 'all' }, job);
     const state = async () => (await logs.days('vale', TOMORROW, 2)).map((day) => day.state);
     const planned = await state();
-    await handOver.write(ME, TOMORROW, { pattern: '{date}.m3u8', hourly: false });
+    await handOver.write(ME, TOMORROW, handOverSettings({ pattern: '{date}.m3u8', hourly: false }));
     const handedOver = await state();
     expect(handedOver[0]).not.toBe(planned[0]);
     expect(handedOver[1]).toBe(planned[1]);

@@ -19,6 +19,8 @@ export interface ServeOptions {
   readonly hosts?: readonly string[];
   /** Folders besides the data folder's own from which audio may be read. */
   readonly roots?: readonly string[];
+  /** Folders besides the data folder's own through which files are exchanged with other programs. */
+  readonly exchangeRoots?: readonly string[];
   readonly webDir: string | null;
   readonly log: Logger;
 }
@@ -48,6 +50,7 @@ export async function serve({
   host,
   hosts = [],
   roots = [],
+  exchangeRoots = [],
   webDir,
   log,
 }: ServeOptions): Promise<Running> {
@@ -55,6 +58,7 @@ export async function serve({
     dataDir,
     threads: true,
     roots,
+    exchangeRoots,
     tell: (words) => log.warn(words),
     reportFault: (error, job) => log.error({ err: error, job }, 'A job failed unexpectedly'),
   });
@@ -75,6 +79,10 @@ export async function serve({
     throw error;
   }
   // What watched folders hold may take long to find; the server answers meanwhile.
+  services.trafficWatch
+    .begin()
+    .catch((error: unknown) => log.error({ err: error }, 'A traffic folder cannot be watched'));
+  services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   readOthers(services).catch((error: unknown) => {
     if (!stopping) log.error({ err: error }, 'Nothing could be read ahead');

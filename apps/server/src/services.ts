@@ -11,7 +11,11 @@ import { CatalogueService } from './stations/catalogue-service.js';
 import { CategoryService } from './categories/category-service.js';
 import { EventHub } from './store/event-hub.js';
 import { GenerateService } from './logs/generate-service.js';
+import { FileMaker } from './hand-over/file-maker.js';
+import { HandOverJobs } from './hand-over/hand-over-jobs.js';
 import { HandOverService } from './hand-over/hand-over-service.js';
+import { ExchangeRoots } from './hand-over/exchange-roots.js';
+import { OutputService } from './hand-over/output-service.js';
 import { ImportService } from './import/import-service.js';
 import { ItemEdits } from './library/item-edits.js';
 import { LibraryService } from './library/library-service.js';
@@ -36,6 +40,8 @@ import { PlaysService } from './library/plays-service.js';
 import { PoolService } from './pools/pool-service.js';
 import { UnreadableService } from './activity/unreadable-service.js';
 import { TrafficService } from './traffic/traffic-service.js';
+import { TrafficSettingsService } from './traffic/traffic-settings.js';
+import { TrafficWatch } from './traffic/traffic-watch.js';
 import { TidyService } from './tidy/tidy-service.js';
 import { LimitService } from './limits/limit-service.js';
 import { LimitSettingsService } from './limits/limit-settings.js';
@@ -61,6 +67,10 @@ export interface ServiceOptions {
   readonly threads?: boolean;
   /** Folders besides the data folder's own from which audio may be read. */
   readonly roots?: readonly string[];
+  /** Folders besides the data folder's own through which files are exchanged with other programs. */
+  readonly exchangeRoots?: readonly string[];
+  /** Before a file is sent again the first time, ms. */
+  readonly retryWaitMs?: number;
   /** Told what was found at the start that a person should know. */
   readonly tell?: (words: string) => void;
   readonly reportFault?: (error: unknown, about: object) => void;
@@ -127,6 +137,8 @@ export async function openServices({
   threads = false,
   tell = () => {},
   roots = [],
+  exchangeRoots = [],
+  retryWaitMs,
   reportFault = () => {},
 }: ServiceOptions) {
   const root = path.resolve(dataDir);
@@ -134,6 +146,7 @@ export async function openServices({
     audio: path.join(root, 'audio'),
     uploads: path.join(root, 'uploads'),
     handOver: path.join(root, 'hand-over'),
+    traffic: path.join(root, 'traffic'),
   };
   const owner = await own(root);
   for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
@@ -186,12 +199,36 @@ export async function openServices({
     previews: kept,
     now,
   });
-  const handOver = new HandOverService(store, catalogue, library, logs, versions, folders.handOver, now);
+  const outputs = new OutputService(store, new ExchangeRoots(folders.handOver, exchangeRoots));
+  const handOver = new HandOverService({
+    store,
+    catalogue,
+    maker: new FileMaker(store, library),
+    outputs,
+    roots: new ExchangeRoots(folders.handOver, exchangeRoots),
+    logs,
+    versions,
+    now,
+    ...(retryWaitMs === undefined ? {} : { retryWaitMs }),
+  });
   for (const label of await store.batches.recover())
     tell(`“${label}” had been interrupted halfway and was taken back.`);
   for (const words of await handOver.recover()) tell(words);
   const jobs = new JobRunner(events.announce, reportFault, path.join(root, 'jobs.json'));
   for (const words of jobs.recover()) tell(words);
+  const handOverJobs = new HandOverJobs(store, catalogue, logs, outputs, handOver, jobs, now);
+  const trafficSettings = new TrafficSettingsService(store, new ExchangeRoots(folders.traffic, exchangeRoots));
+  const traffic = new TrafficService({ store, reader, logs, logWriter, settings: trafficSettings, now });
+  const trafficWatch = new TrafficWatch({
+    settings: trafficSettings,
+    traffic,
+    catalogue,
+    logs,
+    jobs,
+    events,
+    now,
+    reportFault,
+  });
   const imports = new ImportService(store, compute, work, now, folders, audioRoots);
   await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
@@ -213,6 +250,8 @@ export async function openServices({
     worklist: new WorklistService(store),
     families: new FamilyService(store),
     handOver,
+    outputs,
+    handOverJobs,
     jobs,
     activity: new ActivityService(store, work),
     unreadable: new UnreadableService(store),
@@ -221,12 +260,16 @@ export async function openServices({
     watched,
     versions,
     generate,
-    traffic: new TrafficService(store, reader, logs, logWriter),
+    traffic,
+    trafficSettings,
+    trafficWatch,
     previews: new PreviewService(kept, generate, logs, reader, now),
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
       await watched.close();
+      handOverJobs.close();
+      await trafficWatch.close();
       await jobs.close();
       await work.close();
       await compute.close();

@@ -54,11 +54,6 @@ export {
   GeneratedDaySummary,
   GenerateRequest,
   HandEdit,
-  HandOverPreview,
-  HandOverRecord,
-  HandOverRequest,
-  HandOverSettings,
-  HandOverState,
   JobView,
   KeptLog,
   LogEditRequest,
@@ -104,7 +99,21 @@ export {
 } from './rotation.js';
 export { DaypartRow, NewRule, RuleInFile, RulePatch, RuleRow, RulesFile } from './rules.js';
 export { LimitCheck, LimitSettings } from './limits.js';
-export { LONGEST_TRAFFIC, TrafficOutcome, TrafficRequest } from './traffic.js';
+export {
+  KeptLayout,
+  LayoutForm,
+  LineError,
+  LONGEST_TRAFFIC,
+  MoveSpot,
+  TrafficBreak,
+  TrafficDay,
+  TrafficOutcome,
+  TrafficRequest,
+  TrafficSettings,
+  TrafficSetUp,
+  TrayRow,
+  USUAL_TOLERANCE_MS,
+} from './traffic.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,
@@ -119,3 +128,15 @@ export {
 } from './endpoints/endpoint.js';
 export { DeskData, RulesGround } from './desk.js';
 export { COMMON_ERRORS, ERROR_CODES, type ErrorCode } from './errors.js';
+export {
+  HandOverChanges,
+  HandOverPreview,
+  HandOverRecord,
+  HandOverRequest,
+  HandOverSettings,
+  handOverSettings,
+  HandOverState,
+  Output,
+  OutputForm,
+  OutputTarget,
+} from './hand-over.js';

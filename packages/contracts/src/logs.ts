@@ -254,7 +254,7 @@ export type GeneratedDaySummary = v.InferOutput<typeof GeneratedDaySummary>;
 
 export const JobView = v.object({
   id: Id,
-  kind: v.picklist(['generate', 'dry run', 'import']),
+  kind: v.picklist(['generate', 'dry run', 'import', 'hand-over', 'stand-in']),
   label: v.string(),
   stationId: Id,
   /** The tab or program that started it. */
@@ -320,40 +320,6 @@ export const RestoreVersion = v.strictObject({
   hours: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24)))),
 });
 
-export const HandOverSettings = v.strictObject({
-  pattern: v.pipe(v.string(), v.minLength(1, 'is empty'), v.maxLength(200)),
-  hourly: v.boolean(),
-});
-export type HandOverSettings = v.InferOutput<typeof HandOverSettings>;
-export const HandOverRequest = v.strictObject({
-  date: AirDate,
-  ...HandOverSettings.entries,
-  /** Another folder than the station's own; only for who can read the data folder. */
-  folder: v.optional(v.pipe(v.string(), v.maxLength(1000))),
-});
-export const HandOverPreview = v.object({
-  files: v.array(v.object({ name: v.string(), entries: v.number(), head: v.string() })),
-  heldBack: v.array(v.object({ entryId: v.string(), hourIndex: v.number(), title: v.string(), why: v.string() })),
-  /** Stretches of more than two seconds in which nothing plays; UTC start. */
-  silences: v.array(v.object({ hourIndex: v.number(), startMs: v.number(), durationMs: v.number() })),
-  folder: v.string(),
-});
-export type HandOverPreview = v.InferOutput<typeof HandOverPreview>;
-export const HandOverRecord = v.object({
-  id: Id,
-  date: v.string(),
-  atMs: v.number(),
-  folder: v.string(),
-  files: v.array(v.string()),
-  entries: v.number(),
-  heldBack: v.number(),
-  /** True when the log has changed since. */
-  stale: v.boolean(),
-});
-export type HandOverRecord = v.InferOutput<typeof HandOverRecord>;
-export const HandOverState = v.object({ settings: HandOverSettings, records: v.array(HandOverRecord) });
-export type HandOverState = v.InferOutput<typeof HandOverState>;
-
 export const ActivityRow = v.object({
   id: Id,
   atMs: v.number(),
@@ -408,5 +374,5 @@ export type Announcement =
  */
 export type ServerEvent = (Announcement | { readonly type: 'ready' }) & { readonly dataRevision: number };
 /** What an event says has changed; `only rules` besides, where nothing but rules has. */
-export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'only rules'] as const;
+export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'traffic', 'only rules'] as const;
 export type ChangedThing = (typeof CHANGED_THINGS)[number];

@@ -1,6 +1,6 @@
 export { elementAt, lastOf, lookUp, lookUpIn } from './values/look-up.js';
 export { foldText, nameKey } from './text/fold.js';
-export { formatDuration, LONGEST_ITEM_MS, parseDuration } from './time/duration.js';
+export { formatDuration, LONGEST_ITEM_MS, parseDuration, wallClockText } from './time/duration.js';
 export { formatSpan } from './time/span.js';
 export {
   addDays,
@@ -150,6 +150,7 @@ export {
   openSlots,
   slotsOf,
   type ChosenWhy,
+  type BreakEntry,
   type DailyLog,
   type Spot,
   type LogEntry,
@@ -174,20 +175,53 @@ export type { Gain, Mend as LogMend, SwapPartner } from './judge/mending.js';
 export { PlayNeighbours, type ItemNeighbours, type Neighbours, type PlayPlace } from './judge/play-neighbours.js';
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
-export { handOver, type HandOver, type HandOverItem } from './hand-over/hand-over.js';
+export {
+  handOver,
+  type HandOver,
+  type HandOverItem,
+  type HandOverSources,
+  type HandOverSettings as FileSettings,
+} from './hand-over/hand-over.js';
+export {
+  encodingsOf,
+  FORMAT_ENDINGS,
+  OUTPUT_FORMATS,
+  PLAIN_LAYOUT,
+  type OutputFormat,
+} from './hand-over/output-format.js';
+export { MISSING_LETTERS, OUTPUT_ENCODINGS, type MissingLetters, type OutputEncoding } from './formats/encodings.js';
+export { SLASHES, type PathPrefix } from './formats/playlists/rewrite-path.js';
+export type { PlayerRow } from './formats/playlists/player-row.js';
 export { airedIds, restoreHours } from './station/aired.js';
 export { changedEntries, undoEdit } from './log/undo-edit.js';
 export { TEXT_ENCODINGS, type TextEncoding } from './formats/text-encodings.js';
 export { DELIMITERS, type Delimiter } from './formats/delimiters.js';
 export { detectDelimiter, writeCsv, type CsvRow } from './formats/csv.js';
 export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats/playlist-rows.js';
-export { checkLayout, TextLayoutSchema, type TextLayout } from './formats/layouts/layout.js';
+export {
+  checkLayout,
+  COLUMN_MEANINGS,
+  LAYOUT_DELIMITERS,
+  LENGTH_NOTATIONS,
+  TextLayoutSchema,
+  TIME_NOTATIONS,
+  type ColumnMeaning,
+  type LayoutDelimiter,
+  type TextLayout,
+} from './formats/layouts/layout.js';
+export { findDate } from './formats/layouts/text-log-values.js';
 export { proposeLayout } from './formats/layouts/propose-layout.js';
 export { landAfterBooking } from './generate/land-marks.js';
-export { readTextLog, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
-export { bookSpots, changedSpots } from './traffic/book-spots.js';
+export {
+  cellsOf,
+  readTextLog,
+  splitCells,
+  type BookedSpot,
+  type TextLogRead,
+} from './formats/layouts/read-text-log.js';
+export { bookSpots, changedSpots, spotOf } from './traffic/book-spots.js';
 export { bookedBreaks, matchSpots, spotMarks, type BookedBreak, type SpotMark } from './traffic/match-spots.js';
-export { PATTERN_WORDS } from './formats/file-name-pattern.js';
+export { fileNameOf, PATTERN_PARTS, PATTERN_WORDS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';
 export { mendOf, type Mend } from './limits/mend.js';

@@ -1,10 +1,12 @@
 import { readFile, stat } from 'node:fs/promises';
+import path from 'node:path';
 import { LONGEST_TRAFFIC, type TrafficOutcome } from '@fuller/contracts';
 import { checkLayout, formatDuration, type TextLayout } from '@fuller/core';
 import { decodeText } from '@fuller/core/decode-text';
 import { programAt } from '@fuller/server';
 import { Command } from 'commander';
 import { dateArgument, stationOf, withData } from '../data.js';
+import { EXIT } from '../exit.js';
 import { printJson, readJson, UsageError } from '../output.js';
 
 interface Options {
@@ -12,7 +14,7 @@ interface Options {
   readonly station?: string;
   readonly date: string;
   readonly layout?: string;
-  readonly tolerance: string;
+  readonly tolerance?: string;
   readonly dryRun: boolean;
   readonly json: boolean;
 }
@@ -26,19 +28,27 @@ export function importTrafficCommand(): Command {
     .requiredOption('--data <dir>', 'data folder')
     .requiredOption('--date <date>', 'the day', dateArgument)
     .option('--station <station>', 'station; the first one otherwise')
-    .option('--layout <file>', 'layout as JSON (docs/command-line.md); proposed from the file otherwise')
-    .option('--tolerance <minutes>', 'how far from its break a spot may be booked, 0 to 30', '5')
+    .option(
+      '--layout <file>',
+      'layout as JSON (docs/layouts.md), or “auto” for the one the file proposes; the station’s own otherwise',
+    )
+    .option(
+      '--tolerance <minutes>',
+      'how far from its break a spot may be booked, 0 to 30; the station’s own otherwise',
+    )
     .option('--dry-run', 'tell what would happen and write nothing', false)
     .option('--json', 'answer as JSON', false)
     .action(importTraffic);
 }
 
 async function importTraffic(file: string, options: Options): Promise<void> {
-  const layout = options.layout === undefined ? null : await layoutOf(options.layout);
-  const toleranceMs = Math.round(Number(options.tolerance) * MINUTE_MS);
-  if (!(toleranceMs >= 0 && toleranceMs <= 30 * MINUTE_MS))
+  const propose = options.layout === 'auto';
+  const layout = options.layout === undefined || propose ? null : await layoutFrom(options.layout);
+  const toleranceMs = options.tolerance === undefined ? null : Math.round(Number(options.tolerance) * MINUTE_MS);
+  if (toleranceMs !== null && !(toleranceMs >= 0 && toleranceMs <= 30 * MINUTE_MS))
     throw new UsageError('--tolerance: write a number of minutes from 0 to 30');
-  const asked = { text: await textOf(file, layout), layout, toleranceMs, dryRun: options.dryRun };
+  const text = await textOf(file, layout);
+  const asked = { text, fileName: path.basename(file), layout, propose, toleranceMs, dryRun: options.dryRun };
   const outcome = await withData<TrafficOutcome>(options.data, {
     async here(services) {
       const station = await stationOf(services, options.station);
@@ -50,6 +60,7 @@ async function importTraffic(file: string, options: Options): Promise<void> {
     },
   });
   const { lines, placed, tray, errors } = outcome;
+  if (tray.length + errors.length > 0) process.exitCode = EXIT.needsPerson;
   if (options.json) printJson({ lines, placed, tray, errors, breaks: outcome.breaks, layout: outcome.layout });
   else process.stdout.write(inWords(outcome, options.dryRun));
 }
@@ -68,7 +79,8 @@ async function textOf(file: string, layout: TextLayout | null): Promise<string> 
   return text;
 }
 
-async function layoutOf(file: string): Promise<TextLayout> {
+/** A layout as it is shared. Throws UsageError where the file is none. */
+export async function layoutFrom(file: string): Promise<TextLayout> {
   const value = await readJson(file);
   const checked = checkLayout(value);
   if (!checked.ok) throw new UsageError(`${file}: ${checked.path ? `${checked.path} ` : ''}${checked.why}`);

@@ -4,11 +4,24 @@ import { fileURLToPath } from 'node:url';
 import { makeData } from '@fuller/demo';
 import { plainLogger, serve } from '@fuller/server';
 import { Command } from 'commander';
-import { AUDIO_ROOT, audioRoots, wholeNumber } from '../data.js';
+import { AUDIO_ROOT, audioRoots, EXCHANGE_ROOT, exchangeRoots, wholeNumber } from '../data.js';
+import { startStandIns } from '../stand-ins.js';
 import { printJson } from '../output.js';
 
 /** Where the build puts the interface, seen from the bundled program. */
 const WEB = fileURLToPath(new URL('./web/browser', import.meta.url));
+
+interface Options {
+  readonly data: string;
+  readonly port: number;
+  readonly host: string;
+  readonly demo: boolean;
+  readonly json: boolean;
+  readonly allowHost?: string[];
+  readonly audioRoot?: string[];
+  readonly exchangeRoot?: string[];
+  readonly standins: boolean;
+}
 
 export function serveCommand(): Command {
   return new Command('serve')
@@ -19,47 +32,33 @@ export function serveCommand(): Command {
     .option('--demo', 'make the demo station first when there is no data', false)
     .option('--allow-host <name...>', 'more names under which browsers reach this server')
     .option(...AUDIO_ROOT)
+    .option(...EXCHANGE_ROOT)
+    .option('--no-standins', 'with --demo: do not start the stand-ins for traffic and playout')
     .option('--json', 'tell the address as JSON', false)
-    .action(
-      async ({
-        data,
+    .action(async ({ data, port, host, demo, json, allowHost, audioRoot, exchangeRoot, standins }: Options) => {
+      const log = plainLogger();
+      if (!existsSync(path.join(data, 'fuller.db'))) {
+        log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
+        await makeData({ dataDir: data, nowMs: Date.now(), demo, onProgress: (doing) => log.info(doing) });
+      }
+      const running = await serve({
+        dataDir: data,
         port,
         host,
-        demo,
-        json,
-        allowHost,
-        audioRoot,
-      }: {
-        data: string;
-        port: number;
-        host: string;
-        demo: boolean;
-        json: boolean;
-        allowHost?: string[];
-        audioRoot?: string[];
-      }) => {
-        const log = plainLogger();
-        if (!existsSync(path.join(data, 'fuller.db'))) {
-          log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
-          await makeData({ dataDir: data, nowMs: Date.now(), demo, onProgress: (doing) => log.info(doing) });
-        }
-        const running = await serve({
-          dataDir: data,
-          port,
-          host,
-          hosts: [
-            ...(allowHost ?? []),
-            ...(process.env['FULLER_HOSTS'] ?? '').split(',').map((name) => name.trim()),
-          ].filter(Boolean),
-          roots: audioRoots(audioRoot),
-          webDir: existsSync(WEB) ? WEB : null,
-          log,
-        });
-        if (json) printJson({ url: running.url });
-        else process.stdout.write(`Fuller is at ${running.url}\n`);
-        const stop = (): void => void running.stop().then(() => process.exit(0));
-        process.on('SIGINT', stop);
-        process.on('SIGTERM', stop);
-      },
-    );
+        hosts: [
+          ...(allowHost ?? []),
+          ...(process.env['FULLER_HOSTS'] ?? '').split(',').map((name) => name.trim()),
+        ].filter(Boolean),
+        roots: audioRoots(audioRoot),
+        exchangeRoots: exchangeRoots(exchangeRoot),
+        webDir: existsSync(WEB) ? WEB : null,
+        log,
+      });
+      if (demo && standins) await startStandIns(running.services);
+      if (json) printJson({ url: running.url });
+      else process.stdout.write(`Fuller is at ${running.url}\n`);
+      const stop = (): void => void running.stop().then(() => process.exit(0));
+      process.on('SIGINT', stop);
+      process.on('SIGTERM', stop);
+    });
 }

@@ -1,3 +1,4 @@
+import { handOverSettings } from '@fuller/contracts';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
@@ -98,8 +99,13 @@ describe('a data file that kept named values in one table', () => {
     expect((await api.get('/api/stations/vale/worklist')).body.itemIds).toHaveLength(2);
     expect(await goldPlan(api)).toEqual({ items: 14, slotsPerWeek: 40 });
     expect((await services.watched.view('vale')).watched).toEqual({ folder: '/nowhere/new', categoryId: 'gold' });
-    const { settings, records } = await services.handOver.state('vale', TOMORROW);
-    expect(settings).toEqual({ pattern: '{station}-{date}.m3u8', hourly: true });
+    const { outputs, records } = await services.handOver.state('vale', TOMORROW);
+    expect(outputs).toMatchObject([
+      { name: 'Playlist', files: handOverSettings({ pattern: '{station}-{date}.m3u8', hourly: true }) },
+    ]);
+    const { revision, name, files, target, nightly } = outputs[0]!;
+    const form = { revision, name, files: { ...files, zip: true }, target, nightly };
+    await api.put(`/api/stations/vale/outputs/${outputs[0]!.id}`).send(form).expect(200);
     // The hand-over that was on its way had written nothing, so it was taken back.
     expect(records).toEqual([]);
     expect((await api.get('/api/unreadable')).body).toEqual([{ id: 'n1', text: 'The week could not be read.' }]);

@@ -1,23 +1,31 @@
 import { ENDPOINTS } from '@fuller/contracts';
 import { FullerError } from '../errors.js';
-import type { Services } from '../services.js';
+import { changeOf } from '../http/answers.js';
 import { on, type AnyRoute } from '../http/route.js';
+import type { Services } from '../services.js';
 
-export function handOverRoutes({ owner, handOver }: Services): AnyRoute[] {
+export function handOverRoutes({ owner, handOver, outputs, handOverJobs }: Services): AnyRoute[] {
   return [
     on(ENDPOINTS.handOver, ({ params }) => handOver.state(params.stationId, params.date)),
-    on(ENDPOINTS.previewHandOver, ({ params, body: { date, pattern, hourly } }) =>
-      handOver.preview(params.stationId, date, { pattern, hourly }),
+    on(ENDPOINTS.handOverChanges, ({ params }) => handOver.changes(params.stationId, params.date, params.id)),
+    on(ENDPOINTS.saveOutput, async ({ params, body, actor }) => ({
+      ...changeOf(await outputs.save(actor, params.id, body)),
+      id: params.id,
+    })),
+    on(ENDPOINTS.removeOutput, async ({ params, actor }) => changeOf(await outputs.remove(actor, params.id))),
+    on(ENDPOINTS.writeOutput, ({ params, actor }) => handOverJobs.begin(actor, params.date, params.id)),
+    on(ENDPOINTS.previewHandOver, ({ params, body: { date, folder: _folder, ...settings } }) =>
+      handOver.preview(params.stationId, date, settings),
     ),
     on(ENDPOINTS.writeHandOver, async ({ body: { date, folder, ...settings }, actor, request }) => {
       if (folder !== undefined && request.header('x-owner') !== owner.token)
         throw new FullerError('FORBIDDEN', 'Files are written to the station’s own folder alone.', 'folder');
       return (await handOver.write(actor, date, settings, folder)).value;
     }),
-    on(ENDPOINTS.downloadHandOver, async ({ params, query, response }) => {
-      const settings = { pattern: query.pattern, hourly: query.hourly === 'true' };
-      const { name, type, bytes } = await handOver.download(params.stationId, params.date, settings);
-      response.attachment(name).type(type).send(Buffer.from(bytes));
+    on(ENDPOINTS.downloadHandOver, async ({ params, response }) => {
+      const { name, bytes } = await handOver.download(params.stationId, params.date, params.id);
+      // A player’s file is never shown in the browser as something else.
+      response.attachment(name).type('application/octet-stream').send(Buffer.from(bytes));
     }),
   ];
 }

@@ -49,7 +49,7 @@ export class JobRunner {
 
   private remember(): void {
     if (!this.file) return;
-    writeFileSync(`${this.file}.part`, JSON.stringify(this.list()));
+    writeFileSync(`${this.file}.part`, JSON.stringify(this.list().filter(({ kind }) => kind !== 'stand-in')));
     renameSync(`${this.file}.part`, this.file);
   }
 

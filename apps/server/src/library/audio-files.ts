@@ -4,10 +4,23 @@ import { mkdir, opendir, rename } from 'node:fs/promises';
 import path from 'node:path';
 import { FullerError } from '../errors.js';
 
-const AUDIO_FILE = /\.(?:wav|mp3|flac|ogg|oga|opus|m4a|mp4|aac|aif|aiff)$/i;
+/** How names of audio files end. */
+export const AUDIO_ENDINGS = [
+  '.wav',
+  '.mp3',
+  '.flac',
+  '.ogg',
+  '.oga',
+  '.opus',
+  '.m4a',
+  '.mp4',
+  '.aac',
+  '.aif',
+  '.aiff',
+];
 
 export function isAudioFile(name: string): boolean {
-  return AUDIO_FILE.test(name);
+  return AUDIO_ENDINGS.includes(path.extname(name).toLowerCase());
 }
 
 /** So many files and folders are looked at below a folder, and so deep. */

@@ -61,7 +61,8 @@ export class AudioRoots {
   }
 }
 
-function isInside(root: string, file: string): boolean {
+/** Whether a path is a folder or below it. */
+export function isInside(root: string, file: string): boolean {
   const relative = path.relative(root, file);
   return relative === '' || (!relative.startsWith('..') && !path.isAbsolute(relative));
 }

@@ -98,6 +98,12 @@ export class VersionService {
     return { ...shown(version), log: log as KeptLog['log'], items: await this.reader.shown.withIds(ids) };
   }
 
+  /** A log as it was kept; null where it is not kept any more. */
+  async logOf(versionId: string): Promise<DailyLog | null> {
+    const version = await this.store.read.findOne(LogVersionEntity, { id: versionId });
+    return version && logOf(version);
+  }
+
   private async mustFind(stationId: string, date: string, id: string): Promise<LogVersionRecord> {
     const version = await this.store.read.findOne(LogVersionEntity, { stationId, date, id });
     if (!version) throw notFound('version', id);

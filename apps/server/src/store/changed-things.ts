@@ -25,6 +25,10 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   limitPack: ['catalogue', 'logs'],
   log: ['logs'],
   handOver: ['hand-over', 'logs'],
+  playerOutput: ['hand-over'],
+  trafficSettings: ['traffic'],
+  textLayout: ['traffic', 'hand-over'],
+  trafficDay: ['traffic'],
 };
 
 /** Kinds that leave everything that rules are held against as it is. */

@@ -8,6 +8,10 @@ import {
   DatePlanEntity,
   DaypartEntity,
   HandOverEntity,
+  PlayerOutputEntity,
+  TextLayoutEntity,
+  TrafficDayEntity,
+  TrafficSettingsEntity,
   ItemEntity,
   PlacementEntity,
   PoolEntity,
@@ -49,6 +53,10 @@ export const ENTITY_KINDS = {
   rotationPlan: RotationPlanEntity,
   unreadableNote: UnreadableNoteEntity,
   handOver: HandOverEntity,
+  playerOutput: PlayerOutputEntity,
+  trafficSettings: TrafficSettingsEntity,
+  textLayout: TextLayoutEntity,
+  trafficDay: TrafficDayEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };

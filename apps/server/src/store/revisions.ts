@@ -2,6 +2,10 @@
 const APART_FROM_GROUND: ReadonlySet<string> = new Set([
   'log',
   'handOver',
+  'playerOutput',
+  'trafficSettings',
+  'textLayout',
+  'trafficDay',
   'worklist',
   'watchedFolder',
   'rotationPlan',

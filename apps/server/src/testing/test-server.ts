@@ -29,7 +29,7 @@ export interface TestServer {
 /** A server on a data folder of its own with two stations; the first has songs, categories, a clock and rules. */
 export async function testServer(seed: (services: Services) => Promise<void> = seedStations): Promise<TestServer> {
   const dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-test-'));
-  const services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+  const services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute, retryWaitMs: 5 });
   await seed(services);
   const app = createApp(services, { log: pino({ level: 'silent' }), webDir: null, checkAnswers: true });
   return {

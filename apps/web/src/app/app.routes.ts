@@ -79,6 +79,16 @@ export const appRoutes: Routes = [
         title: 'Statutory limits · Fuller',
         loadComponent: () => import('./rules/limits-page').then((m) => m.LimitsPage),
       },
+      {
+        path: 'breaks',
+        title: 'Breaks · Fuller',
+        loadComponent: () => import('./breaks/breaks-page').then((m) => m.BreaksPage),
+      },
+      {
+        path: 'breaks/:date',
+        title: 'Breaks · Fuller',
+        loadComponent: () => import('./breaks/breaks-page').then((m) => m.BreaksPage),
+      },
       { path: 'logs', title: 'Logs · Fuller', loadComponent: () => import('./logs/logs-page').then((m) => m.LogsPage) },
       {
         path: 'logs/:date',

@@ -1,15 +1,63 @@
 import * as v from 'valibot';
-import { HandOverPreview, HandOverRecord, HandOverRequest, HandOverState } from '../logs.js';
-import { OfStation, OneDay, endpoint } from './endpoint.js';
+import { Change, Id } from '../basics.js';
+import {
+  HandOverChanges,
+  HandOverPreview,
+  HandOverRecord,
+  HandOverRequest,
+  HandOverState,
+  OutputForm,
+  OutputSaved,
+} from '../hand-over.js';
+import { JobView } from '../logs.js';
+import { OfStation, OneDay, OneOfStation, endpoint } from './endpoint.js';
+
+const OutputOfDay = v.object({ ...OneDay.entries, id: Id });
 
 export const handOverEndpoints = {
   handOver: endpoint({
     method: 'get',
     path: '/stations/:stationId/hand-over/:date',
-    summary: 'Settings of the output and what was handed over',
+    summary: 'The outputs of a station and what was handed over',
     right: 'look',
     params: OneDay,
     answer: HandOverState,
+  }),
+  handOverChanges: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/hand-over/:date/changes/:id',
+    summary: 'What has changed in a log since it was handed over',
+    right: 'look',
+    params: OutputOfDay,
+    answer: HandOverChanges,
+    errors: ['NO_LOG'],
+  }),
+  saveOutput: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/outputs/:id',
+    summary: 'Add or change an output',
+    right: 'hand-over',
+    params: OneOfStation,
+    body: OutputForm,
+    answer: OutputSaved,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
+  }),
+  removeOutput: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/outputs/:id',
+    summary: 'Remove an output',
+    right: 'hand-over',
+    params: OneOfStation,
+    answer: Change,
+  }),
+  writeOutput: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/hand-over/:date/outputs/:id',
+    summary: 'Write the files of an output for a day, or send them',
+    right: 'hand-over',
+    params: OutputOfDay,
+    answer: JobView,
+    errors: ['NO_LOG'],
   }),
   previewHandOver: endpoint({
     method: 'post',
@@ -33,11 +81,10 @@ export const handOverEndpoints = {
   }),
   downloadHandOver: endpoint({
     method: 'get',
-    path: '/stations/:stationId/hand-over/:date/download',
-    summary: 'Download the day as M3U8, or its hours as a zip',
+    path: '/stations/:stationId/hand-over/:date/outputs/:id/download',
+    summary: 'Download the file of an output for a day; several as a zip',
     right: 'look',
-    params: OneDay,
-    query: v.object({ pattern: v.pipe(v.string(), v.maxLength(200)), hourly: v.picklist(['true', 'false']) }),
+    params: OutputOfDay,
     errors: ['NO_LOG'],
   }),
 };

@@ -1,7 +1,27 @@
-import { TrafficOutcome, TrafficRequest } from '../traffic.js';
-import { endpoint, OneDay } from './endpoint.js';
+import * as v from 'valibot';
+import { Change } from '../basics.js';
+import {
+  LayoutForm,
+  LayoutSaved,
+  MoveSpot,
+  TrafficDay,
+  TrafficOutcome,
+  TrafficRequest,
+  TrafficSettings,
+  TrafficSetUp,
+} from '../traffic.js';
+import { endpoint, OfStation, OneDay, OneOfStation } from './endpoint.js';
 
 export const trafficEndpoints = {
+  traffic: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/traffic/:date',
+    summary: 'The breaks of a day with what is booked in them, and what of the traffic log is in none',
+    right: 'look',
+    params: OneDay,
+    answer: TrafficDay,
+    errors: ['NO_LOG'],
+  }),
   importTraffic: endpoint({
     method: 'post',
     path: '/stations/:stationId/logs/:date/traffic',
@@ -11,5 +31,61 @@ export const trafficEndpoints = {
     body: TrafficRequest,
     answer: TrafficOutcome,
     errors: ['NO_LOG', 'CONFLICT'],
+  }),
+  importWaiting: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/traffic/:date/waiting',
+    summary: 'Import a file that waits in the watched folder',
+    right: 'logs',
+    params: OneDay,
+    body: v.strictObject({ fileName: v.pipe(v.string(), v.maxLength(500)) }),
+    answer: TrafficOutcome,
+    errors: ['NO_LOG', 'CONFLICT'],
+  }),
+  moveSpot: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/traffic/:date/move',
+    summary: 'Move a spot between breaks and the tray',
+    right: 'logs',
+    params: OneDay,
+    body: MoveSpot,
+    answer: Change,
+    errors: ['NO_LOG', 'CONFLICT'],
+  }),
+  trafficSetUp: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/traffic-settings',
+    summary: 'How a station takes traffic logs, and the layouts it keeps',
+    right: 'look',
+    params: OfStation,
+    answer: TrafficSetUp,
+  }),
+  setTraffic: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/traffic-settings',
+    summary: 'Set how a station takes traffic logs',
+    right: 'logs',
+    params: OfStation,
+    body: TrafficSettings,
+    answer: Change,
+    errors: ['CONFLICT'],
+  }),
+  saveLayout: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/layouts/:id',
+    summary: 'Keep a layout of text logs, or change it',
+    right: 'logs',
+    params: OneOfStation,
+    body: LayoutForm,
+    answer: LayoutSaved,
+    errors: ['CONFLICT', 'NAME_TAKEN'],
+  }),
+  removeLayout: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/layouts/:id',
+    summary: 'Remove a layout of text logs',
+    right: 'logs',
+    params: OneOfStation,
+    answer: Change,
   }),
 };

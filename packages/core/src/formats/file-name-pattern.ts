@@ -1,4 +1,5 @@
-import { elementAt, lookUpIn } from '../values/look-up.js';
+import { DateTime } from 'luxon';
+
 /** What a file name pattern may name. */
 export interface FileNameParts {
   readonly station: string;
@@ -10,19 +11,89 @@ export interface FileNameParts {
   readonly hourRepeat: number;
 }
 
-const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 const FORBIDDEN = /[/\\:*?"<>|\u0000-\u001f]/g;
 const RESERVED = /^(?:con|prn|aux|nul|com\d|lpt\d)(?:\.|$)/i;
 
-const WRITERS: Readonly<Record<string, (parts: FileNameParts) => string>> = {
-  station: (parts) => parts.station.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-'),
-  date: (parts) => parts.date,
-  year: (parts) => parts.date.slice(0, 4),
-  month: (parts) => parts.date.slice(5, 7),
-  day: (parts) => parts.date.slice(8, 10),
-  weekday: (parts) => elementAt(WEEKDAYS, new Date(`${parts.date}T00:00:00Z`).getUTCDay()),
-  hour: (parts) => (parts.hour === null ? '' : String(parts.hour).padStart(2, '0') + (parts.hourRepeat > 0 ? 'b' : '')),
+type Writer = (parts: FileNameParts) => string;
+
+/** What the date of a file, or its hour, looks like in a notation of Luxon. */
+const dated =
+  (notation: string): Writer =>
+  ({ date }) =>
+    DateTime.fromISO(date, { zone: 'utc', locale: 'en-GB' }).toFormat(notation);
+const timed =
+  (notation: string): Writer =>
+  ({ hour, hourRepeat }) =>
+    hour === null
+      ? ''
+      : DateTime.utc(2000, 1, 1, hour, { locale: 'en-GB' }).toFormat(notation) + (hourRepeat > 0 ? 'b' : '');
+
+/** Parts that tell the hours of a day apart; those of 12 hours need `a` besides. */
+const HOURS: Readonly<Record<string, Writer>> = {
+  HH: timed('HH'),
+  H: timed('H'),
+  kk: ({ hour, hourRepeat }) => (hour === null ? '' : String(hour + 1).padStart(2, '0') + (hourRepeat > 0 ? 'b' : '')),
+  hh: timed('hh'),
+  h: timed('h'),
+  hour: timed('HH'),
 };
+
+const WRITERS: Readonly<Record<string, Writer>> = {
+  station: ({ station }) => station.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-'),
+  stationName: ({ station }) => station.replace(FORBIDDEN, '-'),
+  date: dated('yyyy-MM-dd'),
+  yyyy: dated('yyyy'),
+  yy: dated('yy'),
+  MM: dated('MM'),
+  M: dated('M'),
+  MMM: dated('MMM'),
+  MMMM: dated('MMMM'),
+  dd: dated('dd'),
+  d: dated('d'),
+  DDD: dated('ooo'),
+  EEEE: dated('EEEE'),
+  EEE: dated('EEE'),
+  E: dated('E'),
+  WW: dated('WW'),
+  ...HOURS,
+  a: ({ hour }) => (hour === null ? '' : hour < 12 ? 'AM' : 'PM'),
+  year: dated('yyyy'),
+  month: dated('MM'),
+  day: dated('dd'),
+  weekday: dated('EEEE'),
+};
+
+/** A part that a pattern may hold between braces, and what it stands for. */
+export interface PatternPart {
+  readonly part: string;
+  readonly means: string;
+}
+
+/** The parts that are offered; longer words for some are understood besides. */
+export const PATTERN_PARTS: readonly PatternPart[] = [
+  { part: 'station', means: 'Station, small letters and hyphens' },
+  { part: 'stationName', means: 'Station, as it is written' },
+  { part: 'date', means: 'Date, as 2026-11-05' },
+  { part: 'yyyy', means: 'Year, 4 digits' },
+  { part: 'yy', means: 'Year, 2 digits' },
+  { part: 'MM', means: 'Month, 2 digits' },
+  { part: 'M', means: 'Month, 1 or 2 digits' },
+  { part: 'MMM', means: 'Month, 3 letters' },
+  { part: 'MMMM', means: 'Month, as a word' },
+  { part: 'dd', means: 'Day, 2 digits' },
+  { part: 'd', means: 'Day, 1 or 2 digits' },
+  { part: 'DDD', means: 'Day of the year, 3 digits' },
+  { part: 'EEE', means: 'Weekday, 3 letters' },
+  { part: 'EEEE', means: 'Weekday, as a word' },
+  { part: 'E', means: 'Weekday, 1 (Monday) to 7' },
+  { part: 'WW', means: 'Week of the year (ISO 8601)' },
+  { part: 'HH', means: 'Hour, 00 to 23' },
+  { part: 'H', means: 'Hour, 0 to 23' },
+  { part: 'kk', means: 'Hour, 01 to 24' },
+  { part: 'hh', means: 'Hour, 01 to 12' },
+  { part: 'h', means: 'Hour, 1 to 12' },
+  { part: 'a', means: 'AM or PM' },
+];
 
 /** Words a pattern may hold between braces. */
 export const PATTERN_WORDS = Object.keys(WRITERS);
@@ -31,26 +102,44 @@ export const PATTERN_WORDS = Object.keys(WRITERS);
 export type FileNameResult =
   { readonly ok: true; readonly name: string } | { readonly ok: false; readonly why: string };
 
+/** A part between braces; `:upper` or `:lower` after it says in which case it is written. */
+const PART = /\{([^}:]*)(?::(upper|lower))?\}/g;
+
+/** A text whose parts in braces are written out; what is not known stays as it stands. */
+export function fillPattern(pattern: string, parts: FileNameParts): string {
+  return pattern.replace(PART, (all, word: string, letters?: 'upper' | 'lower') => {
+    if (!Object.hasOwn(WRITERS, word)) return all;
+    const written = WRITERS[word]!(parts);
+    if (letters === undefined) return written;
+    return letters === 'upper' ? written.toUpperCase() : written.toLowerCase();
+  });
+}
+
 /**
- * The file name of a pattern such as `{station}_{date}_{hour}.m3u8`. Characters no file name may
- * hold are refused in the pattern; so are unknown words and, for hourly files, a pattern without
- * `{hour}`, which would give every hour the same name.
+ * The file name of a pattern such as `{station}_{date}_{HH}.m3u8`. Characters no file name may hold are refused in the
+ * pattern; so are unknown parts and, for hourly files, a pattern without an hour, which would give every hour the same
+ * name.
  */
 export function fileNameOf(pattern: string, parts: FileNameParts): FileNameResult {
-  const unknown = [...pattern.matchAll(/\{([^}]*)\}/g)].find(([, word]) => !Object.hasOwn(WRITERS, word!));
+  const unknown = [...pattern.matchAll(/\{[^}]*\}/g)].find(([text]) => {
+    const [, word = ''] = new RegExp(PART.source).exec(text) ?? [];
+    return !Object.hasOwn(WRITERS, word);
+  });
   if (unknown)
     return {
       ok: false,
-      why: `“${unknown[0]}” is not known; use ${PATTERN_WORDS.map((word) => `{${word}}`).join(', ')}.`,
+      why: `“${unknown[0]}” is not known; use ${PATTERN_PARTS.map(({ part }) => `{${part}}`).join(', ')}.`,
     };
-  if (parts.hour !== null && !pattern.includes('{hour}')) {
-    return { ok: false, why: 'Hourly files need {hour} in the pattern, or every hour would have the same name.' };
+  if (parts.hour !== null && ![...pattern.matchAll(PART)].some(([, word]) => Object.hasOwn(HOURS, word ?? ''))) {
+    return {
+      ok: false,
+      why: 'Hourly files need an hour such as {HH} in the pattern, or all would have the same name.',
+    };
   }
-  const plain = pattern.replace(/\{[^}]*\}/g, '');
-  const forbidden = plain.match(FORBIDDEN);
+  const forbidden = pattern.replace(PART, '').match(FORBIDDEN);
   if (forbidden) return { ok: false, why: `A file name cannot hold “${forbidden[0]}”.` };
-  const name = pattern.replace(/\{([^}]*)\}/g, (_, word: string) => lookUpIn(WRITERS, word)(parts)).trim();
-  if (name === '' || name.startsWith('.') || RESERVED.test(name) || name.length > 200) {
+  const name = fillPattern(pattern, parts).trim();
+  if (name === '' || name.startsWith('.') || RESERVED.test(name) || new TextEncoder().encode(name).length > 200) {
     return { ok: false, why: 'The pattern does not give a usable file name.' };
   }
   return { ok: true, name };

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { detectDelimiter, readCsv, writeCsv } from './csv.js';
 import { decodeText } from './decode-text.js';
 import { DELIMITERS } from './delimiters.js';
-import { writeM3u } from './m3u.js';
+import { writeM3u } from './playlists/m3u.js';
+import { playerRow } from '../testing/player-rows.js';
 import { detectFormat, readRows, TEXT_FORMATS } from './playlist-rows.js';
 
 const utf16 = (text: string, mark: number[], big: boolean): Uint8Array => {
@@ -87,7 +88,7 @@ describe('CSV', () => {
 
 describe('M3U', () => {
   it('writes one line each, whatever the title holds', () => {
-    const text = writeM3u([{ file: '/a/b.wav', artist: '', title: 'Two\nlines', durationMs: 12_600 }]);
+    const text = writeM3u([playerRow({ file: '/a/b.wav', artist: '', title: 'Two\nlines', durationMs: 12_600 })]);
     expect(text).toBe('#EXTM3U\n#EXTINF:13,Two lines\n/a/b.wav\n');
   });
 });
@@ -152,8 +153,9 @@ describe('playlists and lists as tables', () => {
 
   it('takes a table for a table, and reads back what it writes', () => {
     expect(detectFormat('Title,Artist\nA,B')).toBe('table');
-    const entry = { file: '/a/b.wav', artist: 'Oak', title: 'Ash', durationMs: 61_000 };
-    expect(rows(writeM3u([entry]))).toEqual([['/a/b.wav', 'Oak', 'Ash', '', '61 s']]);
+    expect(rows(writeM3u([playerRow({ file: '/a/b.wav', durationMs: 61_000 })]))).toEqual([
+      ['/a/b.wav', 'Oak', 'Ash', '', '61 s'],
+    ]);
   });
 
   it('never throws, whatever a file holds', () => {

@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { detectDelimiter, readCsv, writeCsv } from './csv.js';
 import { DELIMITERS } from './delimiters.js';
 import { fileNameOf, PATTERN_WORDS, type FileNameParts } from './file-name-pattern.js';
-import { writeM3u } from './m3u.js';
 
 const PARTS: FileNameParts = { station: 'Osier Vale & Río', date: '2026-11-24', hour: null, hourRepeat: 0 };
 const named = (pattern: string, parts: Partial<FileNameParts> = {}) => fileNameOf(pattern, { ...PARTS, ...parts });
@@ -14,11 +13,16 @@ describe('the name of a file', () => {
     ['{year}/'.replace('/', '-') + '{month}-{day} {weekday}.txt', '2026-11-24 Tuesday.txt'],
     ['log.m3u', 'log.m3u'],
     ['  {date}  ', '2026-11-24'],
+    [
+      '{stationName} {yy}{MM}{dd} {EEE:upper} {EEEE:lower} {MMM} {E} {DDD} {WW}',
+      'Osier Vale & Río 261124 TUE tuesday Nov 2 328 48',
+    ],
   ])('%s is %s', (pattern, name) => expect(named(pattern)).toEqual({ ok: true, name }));
 
   it('tells the second of a doubled hour apart', () => {
     expect(named('{hour}.m3u', { hour: 1 })).toEqual({ ok: true, name: '01.m3u' });
     expect(named('{hour}.m3u', { hour: 1, hourRepeat: 1 })).toEqual({ ok: true, name: '01b.m3u' });
+    expect(named('{hh}{a} {kk} {H}', { hour: 13 })).toEqual({ ok: true, name: '01PM 14 13' });
   });
 
   it.each([
@@ -32,12 +36,14 @@ describe('the name of a file', () => {
     ['con.txt', 'usable file name'],
     ['LPT1', 'usable file name'],
     ['x'.repeat(201), 'usable file name'],
+    ['漢'.repeat(70), 'usable file name'],
+    ['{yyyy:title}', 'is not known'],
   ])('%j is refused: %s', (pattern, why) =>
     expect(named(pattern)).toMatchObject({ ok: false, why: expect.stringContaining(why) }),
   );
 
   it('of hourly files holds the hour', () => {
-    expect(named('{date}.m3u', { hour: 3 })).toMatchObject({ ok: false, why: expect.stringContaining('{hour}') });
+    expect(named('{date}.m3u', { hour: 3 })).toMatchObject({ ok: false, why: expect.stringContaining('{HH}') });
   });
 
   it('never leads to another folder, whatever the pattern and the station', () => {
@@ -100,16 +106,5 @@ describe('a delimited text', () => {
   it('is read as far as is asked', () => {
     const read = readCsv('1\n2\n3\n4\n', ',', 2);
     expect(read.ok && read.rows.map(({ cells }) => cells[0])).toEqual(['1', '2']);
-  });
-});
-
-describe('a playlist', () => {
-  it('has a line of length and title before each file, on one line each', () => {
-    const text = writeM3u([
-      { file: '/audio/a.wav', artist: 'Ada', title: 'Ember\nglow', durationMs: 221_499 },
-      { file: 'b.wav\r\n', artist: '', title: 'Jingle', durationMs: 500 },
-    ]);
-    expect(text).toBe('#EXTM3U\n#EXTINF:221,Ada - Ember glow\n/audio/a.wav\n#EXTINF:1,Jingle\nb.wav\n');
-    expect(writeM3u([])).toBe('#EXTM3U\n');
   });
 });

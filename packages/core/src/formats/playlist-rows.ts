@@ -106,10 +106,12 @@ function secondsText(text: string): string {
   return Number(text) > 0 ? `${Number(text)} s` : '';
 }
 
-/** A path as it is kept: `file:` URLs become paths, whatever cannot be decoded stays as it is. */
-function pathOf(location: string): string {
-  if (!/^file:/i.test(location)) return location;
-  const path = location.replace(/^file:(?:\/\/[^/]*)?/i, '');
+/** A path as it is kept: `file:` URLs and relative URIs become paths, whatever cannot be decoded stays as it is. */
+function pathOf(location: string, writtenAs: 'path' | 'uri' = 'path'): string {
+  const isFile = /^file:/i.test(location);
+  if (!isFile && (writtenAs === 'path' || /^[a-z][a-z0-9+.-]+:/i.test(location))) return location;
+  // A host is a machine of a Windows network.
+  const path = location.replace(/^file:\/\/(?:localhost)?(?=\/)/i, '').replace(/^file:/i, '');
   try {
     const decoded = decodeURIComponent(path);
     return /^\/[A-Za-z]:\//.test(decoded) ? decoded.slice(1) : decoded;
@@ -190,7 +192,7 @@ function xspfRows(text: string): CsvTable {
       const [location] = (fields['location'] as unknown[] | undefined) ?? [];
       return {
         line: index + 2,
-        file: typeof location === 'string' ? pathOf(decoded(location)) : '',
+        file: typeof location === 'string' ? pathOf(decoded(location), 'uri') : '',
         artist: say('creator'),
         title: say('title'),
         album: say('album'),

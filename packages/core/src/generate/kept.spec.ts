@@ -1,3 +1,4 @@
+import { PLAIN_FILES } from '../testing/player-rows.js';
 import { describe, expect, it } from '@jest/globals';
 import type { ClockLine } from '../clocks/line.js';
 import { apart, DATE, planOf, smallStation, songs } from '../testing/small-station.js';
@@ -131,16 +132,12 @@ describe('what a clock names itself', () => {
       entry.id === 'p3-0' ? ({ ...entry, out: true, itemId: null } as LogEntry) : entry;
     const { log: full } = generateDay(station, ALL);
     const hours = full.hours.map((hour) => ({ ...hour, entries: hour.entries.map(out) }));
-    const files = handOver(
-      { ...full, hours },
-      {
-        station: 'S',
-        pattern: '{date}.m3u8',
-        hourly: false,
-        itemOf: () => ({ title: 'T', artist: 'A', durationMs: 1000, file: 'f.wav' }),
-        pathOf: (file) => file,
-      },
-    );
+    const files = handOver({ ...full, hours }, PLAIN_FILES, {
+      station: 'S',
+      itemOf: () => ({ kind: 'song', title: 'T', artist: 'A', album: '', cart: null, durationMs: 1000, file: 'f.wav' }),
+      spotFile: () => null,
+      pathOf: (file) => file,
+    });
     expect(files.ok && files.heldBack.filter(({ hourIndex }) => hourIndex === 0)).toEqual([]);
   });
 });

@@ -1,21 +1,26 @@
 import { describe, expect, it } from '@jest/globals';
 import { DATE, smallStation } from '../testing/small-station.js';
 import { generateDay } from '../generate/generate-day.js';
-import { handOver, type HandOverOptions } from './hand-over.js';
+import { PLAIN_FILES } from '../testing/player-rows.js';
+import { handOver as filesOf, type HandOver, type HandOverSettings, type HandOverSources } from './hand-over.js';
+import type { DailyLog } from '../log/daily-log.js';
 import { mustApply } from '../log/apply-edit.js';
 
 const data = smallStation();
 const byId = new Map(data.items.map((item) => [item.id, item]));
-const OPTIONS: HandOverOptions = {
+const OPTIONS: HandOverSettings & HandOverSources = {
+  ...PLAIN_FILES,
   station: 'Osier Vale',
   pattern: '{station}_{date}_{hour}.m3u8',
   hourly: true,
+  spotFile: (cart) => (cart === 'SP1' ? 'sp1.wav' : null),
   itemOf: (id) => {
     const item = byId.get(id);
-    return item && { ...item, file: id === 'song3' ? null : `${id}.wav` };
+    return item && { ...item, kind: 'song', cart: null, file: id === 'song3' ? null : `${id}.wav` };
   },
   pathOf: (file) => (file === 'song4.wav' ? null : `/audio/${file}`),
 };
+const handOver = (log: DailyLog, options: typeof OPTIONS): HandOver => filesOf(log, options, options);
 
 describe('handOver', () => {
   const made = generateDay(data, { date: DATE, seed: 1, previous: null, only: 'all' }).log;
@@ -30,7 +35,7 @@ describe('handOver', () => {
     expect(new Set(done.heldBack.map((held) => held.why))).toEqual(
       new Set(['open slot', 'no file', 'file not there', 'break']),
     );
-    const total = done.files.reduce((sum, file) => sum + file.entries, 0);
+    const total = done.files.reduce((sum, file) => sum + file.rows.length, 0);
     expect(total + done.heldBack.length).toBe(24 * 17);
     expect(done.files[0]!.text).toMatch(/^#EXTM3U\n#EXTINF:\d+,Artist \d+ - Title \d+\n\/audio\/song\d+\.wav\n/);
     expect(done.files.map((file) => file.text).join('')).not.toMatch(/song[34]\.wav/);
@@ -51,7 +56,7 @@ describe('handOver', () => {
   });
 
   it.each([
-    ['{station}.m3u8', 'Hourly files need {hour}'],
+    ['{station}.m3u8', 'Hourly files need an hour'],
     ['{hour}/{date}.m3u8', 'cannot hold “/”'],
     ['{hour}{moon}', '“{moon}” is not known'],
     ['..{hour}', 'does not give a usable file name'],
@@ -71,9 +76,40 @@ describe('handOver', () => {
       ...OPTIONS,
       hourly: false,
       pattern: '{date}.m3u8',
-      itemOf: (id) => ({ ...byId.get(id)!, file: id }),
+      itemOf: (id) => ({ ...byId.get(id)!, kind: 'song', cart: null, file: id }),
       pathOf: String,
     });
     expect(whole.ok && whole.silences.filter(({ durationMs }) => durationMs > 5000)).toEqual([]);
+  });
+
+  it('puts the spots of a break in the files one after the other, and holds back those without a file', () => {
+    const entry = made.hours[6]!.entries.find(({ kind }) => kind === 'break')!;
+    const spot = { sponsor: 'BAKERY', title: 'Loaves', product: 'F', lengthMs: 30_000 };
+    const booked = mustApply(made, {
+      type: 'spots',
+      entryId: entry.id,
+      spots: [
+        { ...spot, id: 's1', cart: 'SP1' },
+        { ...spot, id: 's2', cart: 'SP9' },
+        { ...spot, id: 's3', cart: 'SP1' },
+      ],
+    });
+    const files = (more: Partial<typeof OPTIONS>) => {
+      const done = handOver(booked, { ...OPTIONS, hourly: false, ...more });
+      if (!done.ok) throw new Error(done.why);
+      return { spots: done.files[0]!.rows.filter(({ kind }) => kind === 'spot'), held: done.heldBack };
+    };
+    const plain = files({});
+    const [first, second] = plain.spots.map(({ startMs }) => startMs);
+    expect(second! - first!).toBe(60_000);
+    expect(plain.held.filter(({ entryId }) => entryId === 's2')).toMatchObject([
+      { why: 'no file', title: 'BAKERY, Loaves', hourIndex: 6 },
+    ]);
+    const kept = files({ withoutAudio: 'keep with cart' });
+    expect(kept.spots.map(({ file }) => file)).toEqual(['/audio/sp1.wav', 'SP9', '/audio/sp1.wav']);
+    expect(files({ leaveOut: ['spot'] }).spots).toEqual([]);
+    expect(files({ leaveOut: ['spot'] }).held).toContainEqual(
+      expect.objectContaining({ entryId: entry.id, why: 'left out' }),
+    );
   });
 });

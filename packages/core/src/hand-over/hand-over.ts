@@ -1,33 +1,41 @@
-import { elementAt } from '../values/look-up.js';
-import type { FileNameResult } from '../formats/file-name-pattern.js';
-import { fileNameOf } from '../formats/file-name-pattern.js';
-import { writeM3u, type PlaylistEntry } from '../formats/m3u.js';
-import { airTimes, type Silence } from '../log/air-times.js';
-import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { fileNameOf, fillPattern, type FileNameParts } from '../formats/file-name-pattern.js';
+import type { TextLayout } from '../formats/layouts/layout.js';
+import type { PlayerRow } from '../formats/playlists/player-row.js';
+import { rewritePath, type PathPrefix, type Slashes } from '../formats/playlists/rewrite-path.js';
+import { airTimes, type LogTiming, type Silence } from '../log/air-times.js';
+import { itemOf, type DailyLog, type LogEntry, type LogHour, type Spot } from '../log/daily-log.js';
+import { elementAt, lookUp } from '../values/look-up.js';
+import type { OutputFormat } from './output-format.js';
+import { layoutFault, writeFile } from './write-output.js';
 
 /** An item as a playlist names it. */
 export interface HandOverItem {
+  readonly kind: string;
   readonly title: string;
   readonly artist: string;
+  readonly album: string;
+  readonly cart: string | null;
   readonly durationMs: number;
   /** How long before its end the next one may begin, milliseconds. */
   readonly segueMs?: number | null;
   readonly file: string | null;
 }
 
-/** An entry that does not go into the files, and why. */
+/** An entry or a spot that does not go into the files, and why. */
 export interface HeldBackEntry {
   readonly entryId: string;
   readonly hourIndex: number;
   readonly title: string;
-  readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted';
+  readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted' | 'left out';
 }
 
 /** A file for the player. */
 export interface HandOverFile {
   readonly name: string;
   readonly text: string;
-  readonly entries: number;
+  readonly rows: readonly PlayerRow[];
+  /** Values that were longer than their column. */
+  readonly cut: number;
 }
 
 /** The files of a day with what was left out of them, or why none can be made. */
@@ -39,82 +47,150 @@ export type HandOver =
       /** Where a player that plays the files has nothing to play for more than two seconds. */
       readonly silences: readonly Silence[];
     }
-  | { readonly ok: false; readonly why: string };
+  | { readonly ok: false; readonly field: 'pattern' | 'layout'; readonly why: string };
 
-/** What files are made with besides their log. */
-export interface HandOverOptions {
-  readonly station: string;
+/** How the files of an output are made. */
+export interface HandOverSettings {
   readonly pattern: string;
   readonly hourly: boolean;
+  readonly format: OutputFormat;
+  /** How text is written; null writes the plain layout. */
+  readonly layout: TextLayout | null;
+  readonly prefixes: readonly PathPrefix[];
+  readonly slashes: Slashes;
+  /** Whether what has no audio is left out, or named by its cart. */
+  readonly withoutAudio: 'hold back' | 'keep with cart';
+  /** Kinds of item that stay out of the files; `spot` is a commercial in a break. */
+  readonly leaveOut: readonly string[];
+}
+
+/** What files are made from besides their log. */
+export interface HandOverSources {
+  readonly station: string;
   readonly itemOf: (itemId: string) => HandOverItem | undefined;
+  /** The file of a spot, by its cart; null where it has none. */
+  readonly spotFile: (cart: string) => string | null;
   /** The path to write for an item's file; null when the file is not there. */
   readonly pathOf: (file: string) => string | null;
 }
 
 /**
- * The player's files for a log: one for the day, or one for each hour. Entries without audio are
- * left out and listed. Refused when the pattern gives no usable or no distinct names.
+ * The player's files for a log: one for the day, or one for each hour. Entries without audio are left out and listed, or
+ * named by their cart. Refused when the pattern gives no usable or no distinct names.
  */
-export function handOver(log: DailyLog, options: HandOverOptions): HandOver {
+export function handOver(log: DailyLog, settings: HandOverSettings, sources: HandOverSources): HandOver {
+  const fault = settings.layout && layoutFault(settings.layout);
+  if (fault) return { ok: false, field: 'layout', why: fault };
+  const timing = timingOf(log, sources);
   const heldBack: HeldBackEntry[] = [];
-  const groups = options.hourly ? log.hours.map((hour) => [hour]) : [log.hours];
+  const groups = settings.hourly ? log.hours.map((hour) => [hour]) : [log.hours];
   const files: HandOverFile[] = [];
+  const about = { station: sources.station, date: log.date, timeZone: log.timeZone };
   for (const hours of groups) {
-    const name = nameFor(log, hours, options);
-    if (!name.ok) return name;
-    if (files.some((file) => file.name === name.name)) {
-      return { ok: false, why: `The pattern gives “${name.name}” more than once.` };
-    }
-    const entries = hours.flatMap((hour) => playlistOf(hour, options, heldBack));
-    files.push({ name: name.name, text: writeM3u(entries), entries: entries.length });
+    const parts = partsOf(log, hours, settings, sources);
+    const name = fileNameOf(settings.pattern, parts);
+    if (!name.ok) return { ok: false, field: 'pattern', why: name.why };
+    if (files.some((file) => file.name.toLowerCase() === name.name.toLowerCase()))
+      return { ok: false, field: 'pattern', why: `The pattern gives “${name.name}” more than once.` };
+    const rows = hours.flatMap((hour) => rowsOf(hour, { timing, settings, sources, heldBack }));
+    const written = writeFile(rows, settings.format, settings.layout, about, (line) => fillPattern(line, parts));
+    files.push({ name: name.name, rows, ...written });
   }
-  return { ok: true, files, heldBack, silences: silencesOf(log, heldBack, options) };
+  return { ok: true, files, heldBack, silences: silencesOf(log, heldBack, sources) };
 }
 
-/** What is held back does not sound; a break does, as what plays in it comes from elsewhere. */
-function silencesOf(
-  log: DailyLog,
-  heldBack: readonly HeldBackEntry[],
-  { itemOf }: HandOverOptions,
-): readonly Silence[] {
-  const silent = new Set(heldBack.filter(({ why }) => why !== 'break').map(({ entryId }) => entryId));
-  const hours = log.hours.map((hour) => ({
-    ...hour,
-    entries: hour.entries.map((entry): LogEntry => (silent.has(entry.id) ? { ...entry, out: true } : entry)),
-  }));
+function timingOf(log: DailyLog, { itemOf }: HandOverSources): LogTiming {
   const lengthOf = (itemId: string): number => {
     const item = itemOf(itemId);
     return item ? item.durationMs - (item.segueMs ?? 0) : 0;
   };
-  return airTimes({ ...log, hours }, { lengthOf, averageOfSlot: () => 0 }).silences;
+  return airTimes(log, { lengthOf, averageOfSlot: () => 0 });
 }
 
-function nameFor(log: DailyLog, hours: readonly LogHour[], options: HandOverOptions): FileNameResult {
-  const hour = options.hourly ? elementAt(hours, 0) : null;
-  const repeat = hour ? log.hours.filter((h) => h.index < hour.index && h.localHour === hour.localHour).length : 0;
-  return fileNameOf(options.pattern, {
-    station: options.station,
-    date: log.date,
-    hour: hour?.localHour ?? null,
-    hourRepeat: repeat,
-  });
+/** What is held back does not sound; breaks that nothing is booked in and what an output leaves out come from elsewhere. */
+function silencesOf(log: DailyLog, heldBack: readonly HeldBackEntry[], sources: HandOverSources): readonly Silence[] {
+  const silent = new Set(
+    heldBack.filter(({ why }) => why !== 'break' && why !== 'left out').map(({ entryId }) => entryId),
+  );
+  const hours = log.hours.map((hour) => ({
+    ...hour,
+    entries: hour.entries.map((entry): LogEntry => {
+      if (entry.kind === 'break' && entry.spots)
+        return { ...entry, spots: entry.spots.filter(({ id }) => !silent.has(id)) };
+      return silent.has(entry.id) ? { ...entry, out: true } : entry;
+    }),
+  }));
+  return timingOf({ ...log, hours }, sources).silences;
 }
 
-function playlistOf(hour: LogHour, options: HandOverOptions, heldBack: HeldBackEntry[]): PlaylistEntry[] {
-  return hour.entries.flatMap((entry): PlaylistEntry[] => {
+function partsOf(
+  log: DailyLog,
+  hours: readonly LogHour[],
+  { hourly }: HandOverSettings,
+  { station }: HandOverSources,
+): FileNameParts {
+  const hour = hourly ? elementAt(hours, 0) : null;
+  const hourRepeat = hour ? log.hours.filter((h) => h.index < hour.index && h.localHour === hour.localHour).length : 0;
+  return { station, date: log.date, hour: hour?.localHour ?? null, hourRepeat };
+}
+
+interface Making {
+  readonly timing: LogTiming;
+  readonly settings: HandOverSettings;
+  readonly sources: HandOverSources;
+  readonly heldBack: HeldBackEntry[];
+}
+
+/** What is known of a row before its file is looked for. */
+type Wanted = Omit<PlayerRow, 'file'>;
+
+function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
+  const { timing, sources, heldBack, settings } = making;
+  return hour.entries.flatMap((entry): PlayerRow[] => {
     if (entry.kind === 'note' || entry.out) return [];
+    const { startMs } = lookUp(timing.entries, entry.id);
     const hold = (title: string, why: HeldBackEntry['why']): [] => {
       heldBack.push({ entryId: entry.id, hourIndex: hour.index, title, why });
       return [];
     };
-    if (entry.kind === 'break') return hold('Break', 'break');
+    if (entry.kind === 'break') {
+      if (settings.leaveOut.includes('spot')) return hold('Break', 'left out');
+      return entry.spots ? spotRows(entry.spots, startMs, hour, making) : hold('Break', 'break');
+    }
     const itemId = itemOf(entry);
     if (itemId === null) return hold('Open slot', 'open slot');
-    const item = options.itemOf(itemId);
+    const item = sources.itemOf(itemId);
     if (!item) return hold('Deleted item', 'item deleted');
-    if (!item.file) return hold(item.title, 'no file');
-    const file = options.pathOf(item.file);
-    if (file === null) return hold(item.title, 'file not there');
-    return [{ file, artist: item.artist, title: item.title, durationMs: item.durationMs }];
+    const { kind, title, artist, album } = item;
+    if (settings.leaveOut.includes(kind)) return hold(title, 'left out');
+    const durationMs = entry.lengthMs ?? item.durationMs;
+    const row = { startMs, durationMs, kind, artist, title, album, cart: item.cart ?? '', sponsor: '', product: '' };
+    return placed(row, item.file, making, (why) => hold(title, why));
   });
+}
+
+function spotRows(spots: readonly Spot[], breakMs: number, { index }: LogHour, making: Making): PlayerRow[] {
+  let startMs = breakMs;
+  return spots.flatMap(({ id, cart, sponsor, title, product, lengthMs }) => {
+    const row = { startMs, durationMs: lengthMs, kind: 'spot', artist: '', title, album: '', cart, sponsor, product };
+    startMs += lengthMs;
+    const held = { entryId: id, hourIndex: index, title: [sponsor, title].filter(Boolean).join(', ') || cart };
+    return placed(row, making.sources.spotFile(cart), making, (why) => {
+      making.heldBack.push({ ...held, why });
+      return [];
+    });
+  });
+}
+
+/** A row with the path of its file, or the cart in its place; held back where it has neither. */
+function placed(
+  row: Wanted,
+  file: string | null,
+  { settings: { prefixes, slashes, withoutAudio }, sources }: Making,
+  hold: (why: 'no file' | 'file not there') => [],
+): PlayerRow[] {
+  const path = file === null ? null : sources.pathOf(file);
+  if (path !== null) return [{ ...row, file: rewritePath(path, prefixes, slashes) }];
+  if (withoutAudio === 'keep with cart' && row.cart !== '') return [{ ...row, file: row.cart }];
+  return hold(file === null ? 'no file' : 'file not there');
 }

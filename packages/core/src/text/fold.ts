@@ -28,6 +28,34 @@ function withoutMarks(text: string): string {
   return text.normalize('NFKD').replace(COMBINING_MARKS, '');
 }
 
+const PLAIN_SIGNS: Readonly<Record<string, string>> = {
+  '‘': "'",
+  '’': "'",
+  '‚': "'",
+  '“': '"',
+  '”': '"',
+  '„': '"',
+  '«': '"',
+  '»': '"',
+  '–': '-',
+  '—': '-',
+  '−': '-',
+  '×': 'x',
+  '•': '*',
+  '€': 'EUR',
+};
+
+/** The plain letters nearest to one, in its case; empty where there are none. */
+export function plainLetter(letter: string): string {
+  const lower = PLAIN_LETTERS[letter.toLowerCase()];
+  const isCapital = letter !== letter.toLowerCase();
+  if (lower !== undefined) return isCapital ? lower.charAt(0).toUpperCase() + lower.slice(1) : lower;
+  const sign = PLAIN_SIGNS[letter];
+  if (sign !== undefined) return sign;
+  const plain = withoutMarks(letter);
+  return plain === letter ? '' : plain;
+}
+
 /**
  * The key under which two spellings of one name meet: folded, without punctuation and without a
  * leading or trailing article. A name made of nothing but punctuation keeps its folded form, so

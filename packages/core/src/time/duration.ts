@@ -18,3 +18,17 @@ export function formatDuration(durationMs: number): string {
   const seconds = String(total % 60).padStart(2, '0');
   return hours > 0 ? `${sign}${hours}:${String(minutes).padStart(2, '0')}:${seconds}` : `${sign}${minutes}:${seconds}`;
 }
+
+/** `3:38.250`, minutes, seconds and milliseconds. */
+export function minutesText(durationMs: number): string {
+  const ms = Math.round(durationMs);
+  const seconds = String(Math.floor((ms % 60_000) / 1000)).padStart(2, '0');
+  return `${Math.floor(ms / 60_000)}:${seconds}.${String(ms % 1000).padStart(3, '0')}`;
+}
+
+/** `06:12:07`, so far after midnight by the clock on the wall. */
+export function wallClockText(afterMidnightMs: number): string {
+  const seconds = Math.floor(afterMidnightMs / 1000);
+  const parts = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];
+  return parts.map((part) => String(part).padStart(2, '0')).join(':');
+}

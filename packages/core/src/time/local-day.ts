@@ -149,3 +149,10 @@ export function formatAirTime(epochMs: number, zone: string): string {
 export function formatLocalDateTime(epochMs: number, zone: string): string {
   return `${localTimeOf(epochMs, zone).date}T${formatAirTime(epochMs, zone)}`;
 }
+
+/** `+01:00`, how far the station's clock is from UTC at an instant. */
+export function offsetText(epochMs: number, zone: string): string {
+  const minutes = Math.round(offsetMs(epochMs, zone) / 60_000);
+  const size = Math.abs(minutes);
+  return `${minutes < 0 ? '-' : '+'}${two(Math.floor(size / 60))}:${two(size % 60)}`;
+}

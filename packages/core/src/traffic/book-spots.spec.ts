@@ -29,7 +29,7 @@ const book = (of: DailyLog, a: BookedSpot[], b: BookedSpot[], aired: string[] = 
       ['b', b],
     ].filter(([, own]) => own!.length > 0) as [string, BookedSpot[]][],
   );
-  const { edits, tray } = bookSpots(of, breaks, { placed, tray: [], empty: [] }, new Set(aired));
+  const { edits, tray } = bookSpots(of, breaks, { placed, tray: [], empty: [] }, { aired: new Set(aired), stamp: 'x' });
   return { log: mustApply(of, { type: 'batch', edits }), edits, tray };
 };
 

@@ -10,26 +10,40 @@ export interface Booking {
   readonly tray: readonly TraySpot[];
 }
 
-/** Books matched spots in place of what was booked before. Breaks in `aired` stay; other spots for them are in the tray. */
+/** What an import knows besides its file. */
+export interface BookingOptions {
+  /** Breaks that stay as they are; other spots for them are in the tray. */
+  readonly aired: ReadonlySet<string>;
+  /** Makes ids of spots differ from those of earlier imports. */
+  readonly stamp: string;
+}
+
+/** The id of the spot on a line of the file of an import. */
+function spotIdOf(line: number, stamp: string): string {
+  return `spot-${line}-${stamp}`;
+}
+
+/** Books matched spots in place of what was booked before. */
 export function bookSpots(
   log: DailyLog,
   breaks: readonly BookedBreak[],
   { placed, tray }: MatchedSpots,
-  aired: ReadonlySet<string>,
+  { aired, stamp }: BookingOptions,
 ): Booking {
   const left = [...tray];
   const edits = breaks.flatMap(({ entryId }): SpotsEdit[] => {
     const own = placed.get(entryId) ?? [];
     if (isBooked(log, entryId, own)) return [];
-    if (!aired.has(entryId)) return [{ type: 'spots', entryId, spots: own.map(spotOf) }];
+    if (!aired.has(entryId)) return [{ type: 'spots', entryId, spots: own.map((spot) => spotOf(spot, stamp)) }];
     left.push(...own.map((spot) => ({ spot, why: 'Its break has aired.' })));
     return [];
   });
   return { edits, tray: left.sort((a, b) => a.spot.line - b.spot.line) };
 }
 
-function spotOf({ line, cart, sponsor, title, product, lengthMs }: BookedSpot): Spot {
-  return { id: `spot-${line}`, cart, sponsor, title, product, lengthMs };
+/** A spot as it stands in a log. */
+export function spotOf({ line, cart, sponsor, title, product, lengthMs }: BookedSpot, stamp: string): Spot {
+  return { id: spotIdOf(line, stamp), cart, sponsor, title, product, lengthMs };
 }
 
 function textOf({ cart, sponsor, title, product, lengthMs }: Omit<Spot, 'id'>): string {

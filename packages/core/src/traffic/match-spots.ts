@@ -1,6 +1,7 @@
 import type { BookedSpot } from '../formats/layouts/read-text-log.js';
 import type { LogTiming } from '../log/air-times.js';
 import type { BreakEntry, DailyLog, LogHour } from '../log/daily-log.js';
+import { wallClockText } from '../time/duration.js';
 import { hoursOfDay } from '../time/local-day.js';
 import { lookUp } from '../values/look-up.js';
 
@@ -77,7 +78,7 @@ export function matchSpots(
       null,
     );
     if (!nearest || away(nearest) > toleranceMs)
-      return void tray.push({ spot, why: `No break is booked near ${clockText(spot.atMs)}.` });
+      return void tray.push({ spot, why: `No break is booked near ${wallClockText(spot.atMs).slice(0, 5)}.` });
     placed.set(nearest.entryId, [...(placed.get(nearest.entryId) ?? []), spot]);
   });
   for (const [id, own] of placed) placed.set(id, inOrder(own));
@@ -103,11 +104,6 @@ function instantsOf({ date, timeZone }: DailyLog, spots: readonly BookedSpot[]):
 function inOrder(spots: readonly BookedSpot[]): BookedSpot[] {
   const place = ({ sequence }: BookedSpot): number => sequence ?? 0;
   return [...spots].sort((a, b) => a.atMs - b.atMs || place(a) - place(b) || a.line - b.line);
-}
-
-function clockText(atMs: number): string {
-  const minutes = Math.floor(atMs / 60_000);
-  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 }
 
 /** What a person should look at in a break. */

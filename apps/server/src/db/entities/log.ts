@@ -1,4 +1,4 @@
-import type { AskAt, AttendedRun, HandOverSettings, LogRun, LogVersion, RunDecision } from '@fuller/contracts';
+import type { AskAt, AttendedRun, LogRun, LogVersion, RunDecision } from '@fuller/contracts';
 import type { LogHour } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
@@ -34,45 +34,6 @@ export const PlayEntity = defineEntity({
     logId: p.string().nullable(),
   },
 });
-
-export const HandOverEntity = defineEntity({
-  name: 'HandOver',
-  tableName: 'hand_over',
-  properties: {
-    id: p.string().primary(),
-    stationId: p.string(),
-    date: p.string(),
-    atMs: p.bigint('number'),
-    folder: p.string(),
-    files: p.json<string[]>(),
-    entries: p.integer(),
-    heldBack: p.integer(),
-    logRevision: p.integer(),
-  },
-});
-export type HandOverRow = InferEntity<typeof HandOverEntity>;
-
-/** The output a station last handed over with; its id is the station's. */
-export const OutputEntity = defineEntity({
-  name: 'Output',
-  tableName: 'output',
-  properties: { id: p.string().primary(), pattern: p.string(), hourly: p.boolean() },
-});
-
-/** A hand-over on its way, noted before anything is written, so that a start after a stop can finish it. */
-export const PendingHandOverEntity = defineEntity({
-  name: 'PendingHandOver',
-  tableName: 'pending_hand_over',
-  properties: {
-    id: p.string().primary(),
-    record: p.json<HandOverRow>(),
-    output: p.json<HandOverSettings>(),
-    clientId: p.string(),
-    /** Whether its files are being written beside their places, or are whole and being put there. */
-    state: p.string().$type<'writing' | 'placing'>(),
-  },
-});
-export type PendingHandOver = InferEntity<typeof PendingHandOverEntity>;
 
 /** What a run over a day was asked for. */
 export const LogRunEntity = defineEntity({

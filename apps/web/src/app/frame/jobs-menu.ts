@@ -39,14 +39,16 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
           <div class="job">
             <strong>{{ job.label }}</strong><span class="quiet">{{ words(job) }}</span>
             @if (job.state === 'running') {
-              <p-progressbar
-                [value]="percent(job)"
-                [showValue]="false"
-                [style]="{ height: '5px' }"
-                [attr.aria-label]="job.label" />
+              @if (job.kind !== 'stand-in') {
+                <p-progressbar
+                  [value]="percent(job)"
+                  [showValue]="false"
+                  [style]="{ height: '5px' }"
+                  [attr.aria-label]="job.label" />
+              }
               <span class="quiet small">{{ job.doing }}</span>
               <button pButton size="small" text severity="danger" type="button" class="act" (click)="cancel(job)">
-                Cancel
+                {{ job.kind === 'stand-in' ? 'Stop' : 'Cancel' }}
               </button>
             } @else if (job.message) {
               <span class="small" [class.error-text]="job.state === 'failed'">{{ job.message }}</span>
@@ -104,7 +106,10 @@ export class JobsMenu {
   private readonly changes = inject(Changes);
   private readonly jobs = inject(Store).selectSignal(jobsFeature.selectAllJobs);
   protected readonly latest = computed(() => [...this.jobs()].reverse().slice(0, 8));
-  protected readonly running = computed(() => this.jobs().filter((job) => job.state === 'running'));
+  /** Stand-ins run as long as Fuller does, and are no work to wait for. */
+  protected readonly running = computed(() =>
+    this.jobs().filter(({ state, kind }) => state === 'running' && kind !== 'stand-in'),
+  );
 
   protected percent(job: JobView): number {
     return Math.round(job.progress * 100);
@@ -117,6 +122,7 @@ export class JobsMenu {
   }
 
   protected words(job: JobView): string {
+    if (job.kind === 'stand-in') return job.state === 'running' ? 'runs' : 'ended';
     return job.state === 'running' ? `${this.percent(job)}%` : STATE_WORDS[job.state];
   }
 

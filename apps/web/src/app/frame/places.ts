@@ -13,6 +13,7 @@ export const PLACES: readonly Place[] = [
   { path: 'clocks', word: 'Clocks', icon: 'clocks' },
   { path: 'week', word: 'Week', icon: 'week' },
   { path: 'rules', word: 'Rules', icon: 'rules' },
+  { path: 'breaks', word: 'Breaks', icon: 'breaks' },
   { path: 'logs', word: 'Logs', icon: 'logs' },
   { path: 'hand-over', word: 'Hand-over', icon: 'handOver' },
 ];

@@ -1,34 +1,36 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
-import { FormsModule } from '@angular/forms';
-import { RadioButton } from 'primeng/radiobutton';
-import { InputText } from 'primeng/inputtext';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, formatDuration, PATTERN_WORDS } from '@fuller/core';
+import type { KeptLayout, Output } from '@fuller/contracts';
+import { addDays, formatAirTime, formatDuration, hoursOfDay } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { KeysHelp } from '../frame/keys-help';
-import { Notices } from '../shared/notices';
+import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { longDayText, whenText } from '../shared/text/when';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { jobsFeature } from '../state/jobs.feature';
 import { HandOverStore } from './hand-over.store';
+import { OutputForm } from './output-form';
 
-const WHY_WORDS: Readonly<Record<string, string>> = {
-  'open slot': 'slots still open',
-  'no file': 'items without a file',
-  'file not there': 'items whose file is not in its place',
-  break: 'breaks, which the traffic system fills',
-  'item deleted': 'items that have been deleted',
+/** For one, and for several. */
+const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
+  'open slot': ['slot still open', 'slots still open'],
+  'no file': ['item without a file', 'items without a file'],
+  'file not there': ['item whose file is not in its place', 'items whose file is not in its place'],
+  break: ['break that nothing is booked in', 'breaks that nothing is booked in'],
+  'left out': ['entry that the output leaves out', 'entries that the output leaves out'],
+  'item deleted': ['item that has been deleted', 'items that have been deleted'],
 };
 
 /** The player's files of a day: how they are named, what is in them, what is left out. */
 @Component({
   selector: 'f-hand-over-page',
-  imports: [SmallButton, ButtonDirective, InputText, RadioButton, FormsModule, RouterLink, Icon, EmptyState, Inspector],
+  imports: [SmallButton, ButtonDirective, RouterLink, Icon, EmptyState, Inspector, OutputForm],
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',
   providers: [HandOverStore],
@@ -37,11 +39,15 @@ const WHY_WORDS: Readonly<Record<string, string>> = {
 export class HandOverPage {
   protected readonly output = inject(HandOverStore);
   private readonly router = inject(Router);
-  private readonly notices = inject(Notices);
+  private readonly api = inject(Api);
+  private readonly jobs = inject(Store).selectSignal(jobsFeature.selectAllJobs);
   readonly stationId = input.required<string>();
   readonly date = input<string>();
 
-  protected readonly words = PATTERN_WORDS;
+  protected readonly layouts = signal<readonly KeptLayout[]>([]);
+  /** The job of what was last written here. */
+  protected readonly job = computed(() => this.jobs().find(({ id }) => id === this.output.jobId()) ?? null);
+  protected readonly running = computed(() => this.job()?.state === 'running');
   protected readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
 
   constructor() {
@@ -53,11 +59,34 @@ export class HandOverPage {
         else if (date) void this.output.openDay(stationId, date);
       });
     });
+    effect(() => {
+      const stationId = this.stationId();
+      // Without them the plain layout is still there.
+      void this.api.trafficSetUp({ stationId }).then(
+        ({ layouts }) => this.layouts.set(layouts),
+        () => this.layouts.set([]),
+      );
+    });
   }
 
-  protected async write(): Promise<void> {
-    const record = await this.output.write();
-    if (record) this.notices.say(`${plural(record.files.length, 'file')} written to ${record.folder}`);
+  protected add(): void {
+    const random = [...crypto.getRandomValues(new Uint8Array(10))].map((byte) => byte.toString(36).padStart(2, '0'));
+    void this.output.add(`output-${random.join('')}`);
+  }
+
+  protected whereTo({ target }: Output): string {
+    if (target.kind === 'http') return target.url;
+    return target.folder ?? 'the station’s folder';
+  }
+
+  protected letters(missing: readonly string[]): string {
+    return missing.slice(0, 20).join(' ') + (missing.length > 20 ? ' …' : '');
+  }
+
+  protected hourOf(index: number): string {
+    const [date, station] = [this.date(), this.station()];
+    const hour = date && station ? hoursOfDay(date, station.timeZone)[index] : undefined;
+    return hour ? `${String(hour.localHour).padStart(2, '0')}h` : '';
   }
 
   protected goDay(step: number): void {
@@ -87,8 +116,8 @@ export class HandOverPage {
     return station ? whenText(ms, station.timeZone, station.today) : '';
   }
 
-  protected why(why: string): string {
-    return WHY_WORDS[why] ?? why;
+  protected why(why: string, count: number): string {
+    return WHY_WORDS[why]?.[count === 1 ? 0 : 1] ?? why;
   }
 
   protected heldTitle(): string {

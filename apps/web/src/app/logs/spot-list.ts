@@ -10,9 +10,11 @@ import { formatDuration, type Spot } from '@fuller/core';
         @for (spot of spots(); track spot.id) {
           <li>
             <span class="mono cart">{{ spot.cart }}</span>
-            <b>{{ spot.sponsor || 'No sponsor' }}</b>
+            <b>{{ spot.sponsor || spot.title || 'No sponsor' }}</b>
             <span class="mono length">{{ length(spot.lengthMs) }}</span>
-            <span class="quiet title">{{ spot.title }}</span>
+            @if (spot.sponsor) {
+              <span class="quiet title">{{ spot.title }}</span>
+            }
           </li>
         }
       </ol>

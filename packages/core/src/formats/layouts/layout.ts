@@ -1,12 +1,29 @@
 import * as v from 'valibot';
 
-/** What a column of a text log can hold. */
-export const COLUMN_MEANINGS = ['time', 'length', 'cart', 'sponsor', 'title', 'product', 'sequence', 'date'] as const;
+/** What a column of a text log can hold; `artist`, `file` and `kind` only matter to files that are written. */
+export const COLUMN_MEANINGS = [
+  'time',
+  'length',
+  'cart',
+  'sponsor',
+  'title',
+  'product',
+  'sequence',
+  'date',
+  'artist',
+  'file',
+  'kind',
+] as const;
 export type ColumnMeaning = (typeof COLUMN_MEANINGS)[number];
 
 /** The characters that can part the columns of a text log. */
 export const LAYOUT_DELIMITERS = ['\t', ';', ',', '|'] as const;
 export type LayoutDelimiter = (typeof LAYOUT_DELIMITERS)[number];
+
+/** How a time of day is written: 06:12:00, 061200, 0612, 6:12:00 AM. */
+export const TIME_NOTATIONS = ['hh:mm:ss', 'hhmmss', 'hhmm', 'h:mm:ss am'] as const;
+/** How a length is written: 30, 30000, 0:30, 00:00:30, 0:30.000. */
+export const LENGTH_NOTATIONS = ['seconds', 'milliseconds', 'm:ss', 'hh:mm:ss', 'm:ss.SSS'] as const;
 
 const place = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000));
 
@@ -40,6 +57,16 @@ export const TextLayoutSchema = v.strictObject({
   comments: v.pipe(v.array(v.pipe(v.string(), v.minLength(1), v.maxLength(40))), v.maxLength(20)),
   /** So many lines at the top hold no spot. */
   skipFirst: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(50)),
+  /** How a file is written by it; nothing of this matters to one that is read. */
+  writing: v.optional(
+    v.strictObject({
+      time: v.picklist(TIME_NOTATIONS),
+      length: v.picklist(LENGTH_NOTATIONS),
+      /** Lines before the rows and after them, which may name what a file name may. */
+      header: v.pipe(v.array(v.pipe(v.string(), v.maxLength(500))), v.maxLength(20)),
+      footer: v.pipe(v.array(v.pipe(v.string(), v.maxLength(500))), v.maxLength(20)),
+    }),
+  ),
 });
 export type TextLayout = v.InferOutput<typeof TextLayoutSchema>;
 

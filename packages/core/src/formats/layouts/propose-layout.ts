@@ -165,6 +165,8 @@ function share(cells: readonly string[], holds: (cell: string) => boolean): numb
 const ALMOST = 0.9;
 /** Times of a log follow each other, but for some that were typed in later. */
 const RISING = 0.7;
+/** What is written as a time is one even where many lines were added later. */
+const PLAIN_RISING = 0.5;
 const HOUR_MS = 3_600_000;
 
 /** What each column holds, null for what is not needed; null altogether where there is no time or no length. */
@@ -184,7 +186,7 @@ function meaningsOf(
   );
   const clocks = columns
     .map((column, n) => ({ n, rising: risingShare(column), isPlain: /[:.]|[ap]m/i.test(column.cells.join('')) }))
-    .filter(({ n, rising }) => means[n] === null && rising > RISING)
+    .filter(({ n, rising, isPlain }) => means[n] === null && rising > (isPlain ? PLAIN_RISING : RISING))
     // What is written as a time comes before bare figures, which may count the lines.
     .sort((one, other) => Number(other.isPlain) - Number(one.isPlain) || other.rising - one.rising);
   const isPast = ({ cells }: Column): boolean => share(cells, (cell) => readPastHour(cell).ok) > ALMOST;

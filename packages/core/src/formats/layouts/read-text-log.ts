@@ -1,4 +1,4 @@
-import { parse } from 'csv-parse/sync';
+import { parse } from 'csv-parse/browser/esm/sync';
 import { linesOf } from '../limits.js';
 import type { ColumnMeaning, LayoutDelimiter, TextLayout } from './layout.js';
 import { findDate, readClockTime, readPastHour, readSpotLength, type ValueRead } from './text-log-values.js';

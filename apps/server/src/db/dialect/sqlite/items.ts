@@ -99,9 +99,18 @@ export async function filesOfItems(em: Em): Promise<string[]> {
 export function itemsToHandOver(em: Em, ids: Iterable<string>): Promise<(HandOverItem & { id: string })[]> {
   return rowsOf(
     em,
-    `select id, title, artist, duration_ms as durationMs, segue_ms as segueMs, file from item
+    `select id, kind, title, artist, album, cart, duration_ms as durationMs, segue_ms as segueMs, file from item
      where id in (select value from json_each(?))`,
     [list(ids)],
+  );
+}
+
+/** The files of items by their carts. */
+export function filesOfCarts(em: Em, carts: Iterable<string>): Promise<{ cart: string; file: string }[]> {
+  return rowsOf(
+    em,
+    `select cart, file from item where file is not null and cart in (select value from json_each(?)) order by id desc`,
+    [list(carts)],
   );
 }
 

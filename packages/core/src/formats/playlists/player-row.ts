@@ -1,0 +1,43 @@
+/** What plays, as a player's file names it. */
+export interface PlayerRow {
+  /** UTC epoch milliseconds. */
+  readonly startMs: number;
+  readonly durationMs: number;
+  /** A kind of item; `spot` is a commercial in a break. */
+  readonly kind: string;
+  readonly artist: string;
+  readonly title: string;
+  readonly album: string;
+  readonly cart: string;
+  readonly sponsor: string;
+  readonly product: string;
+  /** As the player finds it; its cart where it has no file. */
+  readonly file: string;
+}
+
+/** What a file is for. */
+export interface PlaylistAbout {
+  readonly station: string;
+  /** `2026-11-23` */
+  readonly date: string;
+  readonly timeZone: string;
+}
+
+/** A text without halves of letters, which no encoding has. */
+export function wellFormed(text: string): string {
+  return text.replace(/\p{Surrogate}/gu, '\ufffd');
+}
+
+/** A text on one line, without characters that no file may hold. */
+export function oneLine(text: string): string {
+  return wellFormed(text)
+    .replace(/[\u0000-\u0008\u000e-\u001f\u007f\ufffe\uffff]/g, '')
+    .replace(/[\s\u0085]+/g, ' ')
+    .trim();
+}
+
+/** `Artist - Title`; a sponsor stands where there is no artist. */
+export function creditOf({ artist, sponsor, title }: Pick<PlayerRow, 'artist' | 'sponsor' | 'title'>): string {
+  const who = artist || sponsor;
+  return oneLine(who && title ? `${who} - ${title}` : title || who);
+}
