@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import path from 'node:path';
 import { describe, expect } from '@jest/globals';
 import { addDays } from '@fuller/core';
 import type { Desk } from './support/fuller.js';
@@ -27,6 +28,9 @@ const SCREENS = {
   'every hour': '/osier-vale/week/shows/every-hour',
   rules: '/osier-vale/rules',
   limits: '/osier-vale/rules/limits',
+  breaks: `/osier-vale/breaks/${today}`,
+  'a break': `/osier-vale/breaks/${addDays(today, 1)}`,
+  'a layout': `/osier-vale/breaks/${today}`,
   logs: '/osier-vale/logs',
   'week of logs': `/osier-vale/logs/${today}/week`,
   'setting up a run': '/osier-vale/logs',
@@ -58,6 +62,15 @@ const openRun = async (desk: Desk): Promise<void> => {
 
 /** What is done on a screen before it is looked at. */
 const FIRST: Partial<Record<keyof typeof SCREENS, (desk: Desk) => Promise<void>>> = {
+  'a break': async (desk) => {
+    await desk.clickOn('.bar:not(.aired)');
+    await desk.sees('f-break-panel', 'Planned');
+  },
+  'a layout': async (desk) => {
+    const file = path.join(stage.dataDir, 'traffic', `spots-${today}.txt`);
+    await (await desk.page.waitForSelector('input[type=file]'))!.uploadFile(file as never);
+    await desk.sees('f-import-panel', 'Placed');
+  },
   logs: (desk) => desk.press('n'),
   'filtered library': (desk) => desk.click('Filter', '.filter-row'),
   'setting up a run': openRun,

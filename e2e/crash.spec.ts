@@ -87,7 +87,7 @@ describe('after being killed in the middle', () => {
       const folder = path.join(dataDir, 'hand-over/osier-vale-radio');
       server = await startServer(dataDir);
       for (const name of existsSync(folder) ? readdirSync(folder) : [])
-        expect(name).toMatch(/^\d{4}-\d\d-\d\d_\d\d\.m3u8$/);
+        expect(name).toMatch(/^\d{4}-\d\d-\d\d_\d\d\.m3u8(?:\.manifest\.json)?$/);
       expect((await fetch(`${server.url}/api/health`)).status).toBe(200);
     },
     60_000,

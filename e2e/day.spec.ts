@@ -139,7 +139,7 @@ describe('a day, from nothing to the player', () => {
   stage.act('is handed over with a live preview, in files that are all there', async (desk) => {
     await desk.click('Hand over', '.place-head');
     await desk.sees('pre', '#EXTM3U');
-    await desk.clickOn('input[type=radio]:not(:checked)');
+    await desk.click('One for each hour');
     await desk.sees('.names', '_23.m3u8');
     expect(await desk.page.$$('.names button')).toHaveLength(24);
     await desk.clickOn('#pattern');
@@ -147,8 +147,9 @@ describe('a day, from nothing to the player', () => {
     await desk.type('/x');
     await desk.sees('[role=alert]', 'cannot hold “/”');
     await desk.press('Backspace', 'Backspace');
-    await desk.sees('f-inspector', 'items whose file is not in its place');
-    await desk.click('Write to the folder');
+    await desk.press('Tab');
+    await desk.sees('f-inspector', 'Left out of the files');
+    await desk.clickOn('section .place-head button.p-button:not(.p-button-text)');
     await desk.sees('.record', 'Nothing has changed since');
     const folder = path.join(stage.dataDir, 'hand-over/osier-vale-radio');
     const files = readdirSync(folder).filter((name) => name.endsWith('.m3u8'));

@@ -4,7 +4,22 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { expectedStarts, framedClock, HOUR_MS, usageOfClocks, type Draw, nameKey, parseCredits } from '@fuller/core';
+import {
+  allEntries,
+  detectFormat,
+  itemOf,
+  OUTPUT_FORMATS,
+  readRows,
+  StationModel,
+  type DailyLog,
+  expectedStarts,
+  framedClock,
+  HOUR_MS,
+  usageOfClocks,
+  type Draw,
+  nameKey,
+  parseCredits,
+} from '@fuller/core';
 import { inlineCompute, openServices, type Services } from '@fuller/server';
 import { parseFile } from 'music-metadata';
 import { makeData, VALE } from './index.js';
@@ -13,6 +28,7 @@ import { withMess } from './mess.js';
 import { Dice } from './random.js';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
+const TODAY = '2026-11-23';
 
 describe('the demo library', () => {
   const items = demoLibrary(new Dice(971));
@@ -123,12 +139,55 @@ describe('the demo station', () => {
     const named = files[0]!.shown.split('\n').filter((line) => line && !line.startsWith('#'));
     expect(named.length).toBeGreaterThan(20);
     expect(named.every((file) => existsSync(file))).toBe(true);
-    expect(heldBack.length).toBeGreaterThan(100);
+    // Only the few honest gaps are silent.
+    expect(heldBack.filter(({ why }) => why !== 'break').length).toBeLessThan(6);
+    expect(new Set(heldBack.map(({ why }) => why)).has('file not there')).toBe(false);
     const { common, format } = await parseFile(path.join(services.folders.audio, 'incoming/07 Winding Hole.wav'), {
       duration: true,
     });
     expect(common).toMatchObject({ title: 'Winding Hole', artist: 'Tess Wexmoor', album: 'Towpath Demos' });
     expect(format.duration).toBeCloseTo(38, 1);
+  });
+
+  it.each(OUTPUT_FORMATS)('hands its merged log over as %s, row by row as it airs', async (format) => {
+    const { log } = await services.logs.view(VALE, TODAY);
+    const named = handOverSettings({ pattern: 'day', hourly: false, format, withoutAudio: 'keep with cart' });
+    const { files, heldBack } = await services.handOver.files(VALE, TODAY, named);
+    const [file] = files;
+    // What airs, in order, as the log itself says.
+    const aired = allEntries(log as DailyLog).flatMap((entry) =>
+      entry.kind === 'break' && !entry.out ? (entry.spots ?? []).map(({ title }) => title) : (itemOf(entry) ?? []),
+    );
+    const open = heldBack.filter(({ why }) => why === 'open slot').length;
+    expect(file!.rows).toHaveLength(aired.length);
+    expect(heldBack.length).toBe(open);
+    expect(file!.rows.filter(({ kind }) => kind === 'spot').length).toBeGreaterThan(400);
+    for (const [n, row] of file!.rows.entries()) if (row.kind === 'spot') expect(row.title).toBe(aired[n]);
+    const starts = file!.rows.map(({ startMs }) => startMs);
+    expect([...starts].sort((a, b) => a - b)).toEqual(starts);
+    const titles = file!.rows.map(({ title }) => title);
+    if (format === 'text') {
+      const lines = file!.shown.split('\n').filter((line) => /^\d\d:/.test(line));
+      expect(lines.map((line) => line.slice(77, 117).trim())).toEqual(titles.map((title) => title.slice(0, 40).trim()));
+    } else {
+      const read = readRows(file!.shown, detectFormat(file!.shown), ',');
+      if (!read.ok) throw new Error(read.why);
+      const at = read.rows[0]!.cells.indexOf('title');
+      expect(read.rows.slice(1).map(({ cells }) => cells[at])).toEqual(titles);
+    }
+  });
+
+  it('is booked by its trade desk: every booked second stands in a break, and each hour ends where its clock planned', async () => {
+    const { log } = await services.logs.view(VALE, TODAY);
+    const { breaks, tray, file } = await services.traffic.day(VALE, TODAY);
+    expect([tray.length, file?.name]).toEqual([2, `spots-${TODAY}.txt`]);
+    for (const { plannedMs, bookedMs, marks } of breaks) {
+      expect(Math.abs(plannedMs - bookedMs)).toBeLessThanOrEqual(5000);
+      expect(marks).toEqual([]);
+    }
+    const model = new StationModel((await services.logs.deskData(VALE, TODAY)).data);
+    const ends = model.timing(log as DailyLog).hours.map(({ overMs }) => Math.abs(overMs));
+    expect(ends.filter((overMs) => overMs > 30_000).length).toBeLessThanOrEqual(4);
   });
 
   it('is never made over data that is there', async () => {

@@ -10,7 +10,7 @@ const PROGRAM = path.join(ROOT, 'dist/fuller.js');
 const FAILURES = path.join(os.tmpdir(), 'fuller-e2e-failures');
 
 /** How long a test waits for what must come; generous, as other tests run beside it. */
-const PATIENCE_MS = 40_000;
+const PATIENCE_MS = Number(process.env['FULLER_E2E_PATIENCE'] ?? 40_000);
 
 export function temporaryFolder(): string {
   return mkdtempSync(path.join(os.tmpdir(), 'fuller-e2e-'));
@@ -33,8 +33,8 @@ export interface RunningServer {
 }
 
 /** Starts the built application on a free port. */
-export async function startServer(dataDir: string): Promise<RunningServer> {
-  const child = spawn(process.execPath, [PROGRAM, 'serve', '--data', dataDir, '--port', '0', '--json'], {
+export async function startServer(dataDir: string, more: readonly string[] = []): Promise<RunningServer> {
+  const child = spawn(process.execPath, [PROGRAM, 'serve', '--data', dataDir, '--port', '0', '--json', ...more], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: { ...process.env, FULLER_LOG: 'warn' },
   });

@@ -11,6 +11,7 @@ import * as catalogueEffects from './state/catalogue.effects';
 import { catalogueFeature } from './state/catalogue.feature';
 import * as daysEffects from './state/days.effects';
 import { daysFeature } from './state/days.feature';
+import * as jobsEffects from './state/jobs.effects';
 import { jobsFeature } from './state/jobs.feature';
 import * as undoEffects from './state/undo.effects';
 import { undoFeature } from './state/undo.feature';
@@ -28,7 +29,7 @@ export const appConfig: ApplicationConfig = {
     provideState(daysFeature),
     provideState(jobsFeature),
     provideState(undoFeature),
-    provideEffects(catalogueEffects, daysEffects, undoEffects),
+    provideEffects(catalogueEffects, daysEffects, jobsEffects, undoEffects),
     providePrimeNG({
       theme: {
         preset: dyersPreset,

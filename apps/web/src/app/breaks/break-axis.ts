@@ -116,7 +116,8 @@ export class BreakAxis {
 
   /** Moves the focus to the bar of a break. */
   focus(entryId: string): void {
-    this.host.querySelector<HTMLElement>(`[data-break="${CSS.escape(entryId)}"]`)?.focus();
+    const bars = [...this.host.querySelectorAll<HTMLElement>('[data-break]')];
+    bars.find(({ dataset }) => dataset['break'] === entryId)?.focus();
   }
 }
 

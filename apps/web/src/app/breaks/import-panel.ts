@@ -17,20 +17,22 @@ const PROPOSED = 'proposed';
       <p class="error-text" role="alert">{{ why }}</p>
     }
     @if (incoming.outcome(); as outcome) {
-      <dl role="status">
-        <dt>Placed</dt>
-        <dd class="mono">{{ outcome.placed }}</dd>
-        <dt>New</dt>
-        <dd class="mono">{{ outcome.added }}</dd>
-        <dt>Gone</dt>
-        <dd class="mono">{{ outcome.removed }}</dd>
-        <dt>In the tray</dt>
-        <dd class="mono">{{ outcome.tray.length }}</dd>
-        <dt>Errors</dt>
-        <dd class="mono" [class.error-text]="outcome.errors.length">{{ outcome.errors.length }}</dd>
-        <dt>Lines without a spot</dt>
-        <dd class="mono">{{ outcome.passed }}</dd>
-      </dl>
+      <div role="status">
+        <dl>
+          <dt>Placed</dt>
+          <dd class="mono">{{ outcome.placed }}</dd>
+          <dt>New</dt>
+          <dd class="mono">{{ outcome.added }}</dd>
+          <dt>Gone</dt>
+          <dd class="mono">{{ outcome.removed }}</dd>
+          <dt>In the tray</dt>
+          <dd class="mono">{{ outcome.tray.length }}</dd>
+          <dt>Errors</dt>
+          <dd class="mono" [class.error-text]="outcome.errors.length">{{ outcome.errors.length }}</dd>
+          <dt>Lines without a spot</dt>
+          <dd class="mono">{{ outcome.passed }}</dd>
+        </dl>
+      </div>
       @if (marked().length) {
         <h3>To look at</h3>
         <ul>

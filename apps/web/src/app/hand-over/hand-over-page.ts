@@ -79,8 +79,11 @@ export class HandOverPage {
     return target.folder ?? 'the station’s folder';
   }
 
-  protected letters(missing: readonly string[]): string {
-    return missing.slice(0, 20).join(' ') + (missing.length > 20 ? ' …' : '');
+  /** What the encoding lacks, in a sentence. */
+  protected letters(missing: readonly string[], changedPaths: number): string {
+    const shown = missing.slice(0, 20).join(' ') + (missing.length > 20 ? ' …' : '');
+    const paths = `${plural(changedPaths, 'path')} ${changedPaths === 1 ? 'holds' : 'hold'} such letters`;
+    return `The encoding lacks ${shown}${changedPaths > 0 ? `; ${paths}, and the player will not find these files` : ''}.`;
   }
 
   protected hourOf(index: number): string {

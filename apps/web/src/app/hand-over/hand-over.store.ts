@@ -151,7 +151,11 @@ export const HandOverStore = signalStore(
         // What is being typed is not taken away.
         if (shown && same && (store.isTyped() || same.revision < shown.revision))
           await Promise.all([look(), lookForChanges()]);
-        else await show(same ?? state.outputs[0] ?? null);
+        else {
+          // What the day was last handed over by is what a person comes for.
+          const used = state.outputs.find(({ id }) => id === state.records[0]?.outputId);
+          await show(same ?? used ?? state.outputs[0] ?? null);
+        }
       },
       showOutput(id: string): Promise<void> {
         return show(store.outputs().find((output) => output.id === id) ?? null);

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { LogItem } from '@fuller/contracts';
-import type { LogPlace } from '@fuller/core';
+import type { LogPlace, Spot } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { categoryEdits, moveEdits, newEntryId, pasteEdits, together, type SingleEdit } from './hand-edits';
@@ -31,6 +31,11 @@ export class DeskEdits {
 
   note(note: string, entryId = this.desk.chosen()?.id): void {
     if (entryId !== undefined) this.document.edit({ type: 'note', entryId, note });
+  }
+
+  /** Books spots in a break in place of what was booked. */
+  book(entryId: string, spots: readonly Spot[]): void {
+    this.document.edit({ type: 'spots', entryId, spots: [...spots] });
   }
 
   /** What a key does is done to what is chosen when it is pressed, as it then looks. */

@@ -34,6 +34,14 @@ const ids = (filter: Partial<DeskFilter>, collapsed: number[] = [], always: stri
   shownRows(ROWS, { ...NO_FILTER, ...filter }, new Set(collapsed), { nowMs: 160, always }).map(({ id }) => id);
 
 describe('what the desk shows of a log', () => {
+  it('finds a break by what is booked in it', () => {
+    const spots = [{ cart: 'SP7', sponsor: 'Canal Bakery', title: 'Loaves' }];
+    const rows = [hour(0), row('break', 0, { kind: 'break', spots }, { item: null, category: null })];
+    const found = (words: string) =>
+      shownRows(rows, { ...NO_FILTER, words }, new Set(), { nowMs: 0, always: null }).map(({ id }) => id);
+    expect([found('bakery sp7'), found('brewery')]).toEqual([['hour-0', 'break'], []]);
+  });
+
   it('is all of it, the very same rows, where nothing is asked', () => {
     expect(shownRows(ROWS, NO_FILTER, new Set(), { nowMs: 0, always: null })).toBe(ROWS);
     expect(isFiltering({ ...NO_FILTER, words: '  ' })).toBe(false);

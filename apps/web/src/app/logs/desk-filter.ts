@@ -14,7 +14,7 @@ export const SHOWN_ENTRIES = [
 ] as const;
 export type ShownEntries = (typeof SHOWN_ENTRIES)[number]['value'];
 
-/** What of a log is shown: some entries, those of a category, those whose title or artist has some words. */
+/** What of a log is shown: some entries, those of a category, those whose title, artist or spots have some words. */
 export interface DeskFilter {
   readonly show: ShownEntries;
   readonly categoryId: string | null;
@@ -69,7 +69,10 @@ function matches(
   if (categoryId !== null && row.category?.id !== categoryId) return false;
   if (words.length > 0) {
     const { item, category, entry } = row;
-    const text = foldText(`${item?.title ?? ''} ${item?.artist ?? ''} ${category?.name ?? ''} ${entry.note} ${hour}`);
+    const booked = entry.kind === 'break' ? (entry.spots ?? []) : [];
+    const spots = booked.map(({ cart, sponsor, title }) => `${cart} ${sponsor} ${title}`).join(' ');
+    const names = [item?.title, item?.artist, category?.name, entry.note, spots, hour];
+    const text = foldText(names.filter(Boolean).join(' '));
     if (!words.every((word) => text.includes(word))) return false;
   }
   return isShown(row, show, nowMs);

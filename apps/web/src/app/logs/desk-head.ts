@@ -10,13 +10,14 @@ import { Burr } from '../shared/ui/burr';
 import { Icon } from '../shared/ui/icon';
 import { AttendedDesk } from './attended.store';
 import { DeskRules } from './desk-rules';
+import { HandedOver } from './handed-over';
 import { LogDesk } from './log-desk.store';
 import { Presence } from './presence';
 
 /** The head of the log desk: the day, what is to be reviewed, who else is here, and what can be done with the whole log. */
 @Component({
   selector: 'f-desk-head',
-  imports: [SmallButton, Burr, ButtonDirective, DeskRules, Icon, Popover, ProgressBar, RouterLink],
+  imports: [SmallButton, Burr, ButtonDirective, DeskRules, HandedOver, Icon, Popover, ProgressBar, RouterLink],
   templateUrl: './desk-head.html',
   styleUrl: './desk-head.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

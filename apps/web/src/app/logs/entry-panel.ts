@@ -24,6 +24,7 @@ import {
   type LogEntry,
   type LogMend,
   type Rule,
+  type Spot,
 } from '@fuller/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -84,6 +85,8 @@ export class EntryPanel {
   readonly swap = output<void>();
   readonly move = output<1 | -1>();
   readonly remove = output<void>();
+  /** The spots of a break, in another order or fewer. */
+  readonly booked = output<{ readonly entryId: string; readonly spots: readonly Spot[] }>();
   readonly noted = output<{ readonly entryId: string; readonly note: string }>();
   /** A field was left by a key: the list is to have the focus again. */
   readonly left = output<void>();

@@ -1,13 +1,16 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { formatDuration, type Spot } from '@fuller/core';
+import { Icon } from '../shared/ui/icon';
+import { SmallButton } from '../shared/ui/small-button';
 
-/** The commercials of a break, in the order they play. */
+/** The commercials of a break, in the order they play; moved by a press. */
 @Component({
   selector: 'f-spot-list',
+  imports: [Icon, SmallButton],
   template: `<h3 class="label" id="spot-head">Spots</h3>
     @if (spots().length) {
       <ol aria-labelledby="spot-head">
-        @for (spot of spots(); track spot.id) {
+        @for (spot of spots(); track spot.id; let n = $index, first = $first, last = $last) {
           <li>
             <span class="mono cart">{{ spot.cart }}</span>
             <b>{{ spot.sponsor || spot.title || 'No sponsor' }}</b>
@@ -15,6 +18,25 @@ import { formatDuration, type Spot } from '@fuller/core';
             @if (spot.sponsor) {
               <span class="quiet title">{{ spot.title }}</span>
             }
+            <span class="acts">
+              <button
+                fButton="text"
+                [disabled]="first"
+                (click)="move(n, n - 1)"
+                [attr.aria-label]="'Move ' + nameOf(spot) + ' up'">
+                <f-icon name="moveUp" />
+              </button>
+              <button
+                fButton="text"
+                [disabled]="last"
+                (click)="move(n, n + 1)"
+                [attr.aria-label]="'Move ' + nameOf(spot) + ' down'">
+                <f-icon name="moveDown" />
+              </button>
+              <button fButton="text" (click)="remove(n)" [attr.aria-label]="'Remove ' + nameOf(spot)">
+                <f-icon name="close" />
+              </button>
+            </span>
           </li>
         }
       </ol>
@@ -44,10 +66,32 @@ import { formatDuration, type Spot } from '@fuller/core';
     .title {
       grid-column: 2 / -1;
     }
+    .acts {
+      grid-column: 2 / -1;
+      display: flex;
+    }
+    .acts button {
+      min-height: 26px;
+      padding-block: 0;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SpotList {
   readonly spots = input.required<readonly Spot[]>();
+  readonly changed = output<readonly Spot[]>();
   protected readonly length = formatDuration;
+
+  protected nameOf(spot: Spot): string {
+    return spot.sponsor || spot.title || spot.cart;
+  }
+
+  protected move(from: number, to: number): void {
+    const spot = this.spots()[from];
+    if (spot) this.changed.emit(this.spots().toSpliced(from, 1).toSpliced(to, 0, spot));
+  }
+
+  protected remove(at: number): void {
+    this.changed.emit(this.spots().toSpliced(at, 1));
+  }
 }

@@ -4,7 +4,7 @@ import { createActionGroup, createFeature, createReducer, createSelector, on, pr
 
 export const jobsActions = createActionGroup({
   source: 'Jobs',
-  events: { Changed: props<{ job: JobView }>() },
+  events: { Changed: props<{ job: JobView }>(), Loaded: props<{ jobs: readonly JobView[] }>() },
 });
 
 const adapter = createEntityAdapter<JobView>();
@@ -14,6 +14,7 @@ export const jobsFeature = createFeature({
   reducer: createReducer(
     adapter.getInitialState(),
     on(jobsActions.changed, (state, { job }) => adapter.upsertOne(job, state)),
+    on(jobsActions.loaded, (state, { jobs }) => adapter.upsertMany([...jobs], state)),
   ),
   extraSelectors: ({ selectJobsState }) => ({
     selectAllJobs: createSelector(selectJobsState, adapter.getSelectors().selectAll),

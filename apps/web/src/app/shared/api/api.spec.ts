@@ -45,10 +45,8 @@ describe('the API of the browser', () => {
 
   it('names what the browser fetches itself, with every part of the address escaped', () => {
     expect(api.urlOf('audio', { id: 'x/../y' })).toBe('/api/items/x%2F..%2Fy/audio');
-    const at = { stationId: 'vale', date: '2026-11-24', pattern: '{date} #1', hourly: 'true' } as const;
-    expect(api.urlOf('downloadHandOver', at)).toBe(
-      '/api/stations/vale/hand-over/2026-11-24/download?pattern=%7Bdate%7D%20%231&hourly=true',
-    );
+    const at = { stationId: 'vale', date: '2026-11-24', id: 'a b' } as const;
+    expect(api.urlOf('downloadHandOver', at)).toBe('/api/stations/vale/hand-over/2026-11-24/outputs/a%20b/download');
   });
 
   it('tells a refusal by its code and field, and a server that is gone as offline', async () => {
