@@ -76,7 +76,10 @@ module.exports = {
       name: 'packages-have-one-door',
       severity: 'error',
       from: { path: '^(apps|packages|demo|bench|e2e)/([^/]+)/' },
-      to: { path: '^packages/([^/]+)/src/(?!index\\.ts|formats/(?:decode|encode)-text\\.ts)', pathNot: '^packages/$2/' },
+      to: {
+        path: '^packages/([^/]+)/src/(?!index\\.ts|formats/(?:decode|encode)-text\\.ts)',
+        pathNot: '^packages/$2/',
+      },
     },
     {
       name: 'routes-hold-no-queries',

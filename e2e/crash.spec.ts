@@ -1,11 +1,14 @@
-import { existsSync, readdirSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { addDays } from '@fuller/core';
-import { fuller, removeFolder, startServer, temporaryFolder, type RunningServer } from './support/fuller.js';
+import { fuller, PROGRAM, removeFolder, startServer, temporaryFolder, type RunningServer } from './support/fuller.js';
 
 const today = new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
 const ROWS = 30_000;
+const KILLS = Number(process.env['FULLER_KILLS'] ?? 12);
 let dataDir: string;
 let server: RunningServer;
 
@@ -92,6 +95,47 @@ describe('after being killed in the middle', () => {
     },
     60_000,
   );
+});
+
+describe('hand-overs that are killed at any moment', () => {
+  it(`leave no half file under its name and no manifest that disagrees, ${KILLS} times`, async () => {
+    const data = temporaryFolder();
+    cpSync(path.join(process.env['FULLER_E2E_DEMO']!, '0'), data, { recursive: true });
+    const out = path.join(data, 'player');
+    const args = (n: number): string[] => {
+      const to = ['export', '--data', data, '--date', addDays(today, 1), '--out', out, '--hourly', '--json'];
+      return [PROGRAM, ...to, '--pattern', '{HH}.m3u8', ...(n % 2 === 0 ? ['--crlf'] : [])];
+    };
+    let [whole, cut] = [0, 0];
+    for (let n = 0; n < KILLS; n++) {
+      const child = spawn(process.execPath, args(n), {
+        stdio: 'ignore',
+        env: { ...process.env, FULLER_LOG: 'silent' },
+      });
+      const ended = new Promise((resolve) => child.on('exit', (_code, signal) => resolve(signal)));
+      // Most of the time goes into starting; what is written falls into the last part of it.
+      await Promise.race([ended, pause(350 + Math.random() * 900)]);
+      child.kill('SIGKILL');
+      if ((await ended) === null) whole++;
+      else cut++;
+      const names = existsSync(out) ? readdirSync(out).filter((name) => !name.includes('fuller-part')) : [];
+      for (const name of names.filter((one) => one.endsWith('.m3u8')))
+        expect(readFileSync(path.join(out, name), 'utf8')).toMatch(/^#EXTM3U\r?\n(?:#EXTINF:.*\r?\n[^#\n]+\n)*$/);
+      for (const name of names.filter((one) => one.endsWith('.manifest.json'))) {
+        const { files } = JSON.parse(readFileSync(path.join(out, name), 'utf8')) as {
+          files: { name: string; sha256: string }[];
+        };
+        for (const file of files) {
+          const bytes = readFileSync(path.join(out, file.name));
+          expect(createHash('sha256').update(bytes).digest('hex')).toBe(file.sha256);
+        }
+      }
+    }
+    process.stderr.write(`${cut} killed, ${whole} had ended before\n`);
+    expect(spawnSync(process.execPath, args(1), { encoding: 'utf8' }).status).not.toBeNull();
+    expect(readdirSync(out).sort()).toHaveLength(25);
+    removeFolder(data);
+  }, 240_000);
 });
 
 describe('a file that is too large', () => {

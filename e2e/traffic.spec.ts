@@ -129,7 +129,8 @@ describe('commercials', () => {
     await desk.sees('f-handed-over', 'Handed over');
     await desk.clickOn('.entry.pick');
     await desk.press('Delete');
-    await desk.sees('f-handed-over', 'Changed since the hand-over');
+    await desk.sees('f-handed-over', 'Hand over again');
+    await desk.sees('p-toast', 'The player has this log as it was at');
     await desk.clickOn('f-handed-over a');
     await desk.sees('.changed', 'Open slot');
     await desk.press('Control+z');

@@ -72,10 +72,15 @@ export function buildPrograms() {
 export function ensureBuilt() {
   ensureInstalled();
   const shared = ['packages', 'package-lock.json', 'tsconfig.base.json'];
-  unlessDone('programs', [...shared, 'apps/server', 'apps/cli', 'apps/standins', 'demo', 'scripts/bundle.mjs'], 'dist/fuller.js', () => {
-    say('Building the server');
-    buildPrograms();
-  });
+  unlessDone(
+    'programs',
+    [...shared, 'apps/server', 'apps/cli', 'apps/standins', 'demo', 'scripts/bundle.mjs'],
+    'dist/fuller.js',
+    () => {
+      say('Building the server');
+      buildPrograms();
+    },
+  );
   unlessDone('web', [...shared, 'apps/web', 'docs', 'scripts/guide.mjs'], 'dist/web/browser/index.html', () => {
     say('Building the interface; this takes a minute');
     run(process.execPath, ['scripts/guide.mjs']);

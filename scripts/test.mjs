@@ -21,7 +21,7 @@ const CHECKS = [
 const BUILD = [[process.execPath, 'scripts/build.mjs']];
 
 // Both fetch more than they compute, so they wait side by side.
-await Promise.all([ensureInstalledMeanwhile(), ensureChromium()]);
+await Promise.all([ensureInstalledMeanwhile(), ensureDebian()]);
 if (only.length > 0 || asksCoverage) await inOrder(BUILD);
 else {
   say('Linting, checking types and dependency rules; building meanwhile');
@@ -76,11 +76,15 @@ async function ensureInstalledMeanwhile() {
   if (status !== 0) fail('The packages could not be installed.', status);
 }
 
-/** The browser tests drive Debian's Chromium. */
-async function ensureChromium() {
-  const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
-  if (places.some((file) => file && existsSync(file))) return;
-  say('Installing chromium');
+/** The browser tests drive Debian's Chromium; players' files are opened by Debian's mpd, where it may be installed. */
+async function ensureDebian() {
+  const browsers = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  const isThere = (files) => files.some((file) => file && existsSync(file));
+  const wanted = [
+    ...(isThere(browsers) ? [] : ['chromium']),
+    ...(isThere(['/usr/bin/mpd', '/usr/local/bin/mpd']) ? [] : ['mpd']),
+  ];
+  if (wanted.length === 0) return;
   const apt = (...args) =>
     new Promise((resolve) => {
       const child = spawn('apt-get', args, {
@@ -90,9 +94,13 @@ async function ensureChromium() {
       child.on('error', () => resolve(false));
       child.on('close', (code) => resolve(code === 0));
     });
-  if (process.getuid?.() === 0 && (await apt('update', '-qq')) && (await apt('install', '-y', '-qq', 'chromium')))
-    return;
-  fail(
-    'The browser tests need Chromium. Install Debian’s package “chromium” (as root: apt-get install chromium), or set CHROMIUM to its path.',
-  );
+  if (process.getuid?.() === 0 && (await apt('update', '-qq')))
+    for (const name of wanted) {
+      say(`Installing ${name}`);
+      await apt('install', '-y', '-qq', ...(name === 'mpd' ? ['--no-install-recommends'] : []), name);
+    }
+  if (!isThere(browsers))
+    fail(
+      'The browser tests need Chromium. Install Debian’s package “chromium” (as root: apt-get install chromium), or set CHROMIUM to its path.',
+    );
 }

@@ -5,7 +5,7 @@ import path from 'node:path';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 export const ROOT = path.resolve(process.cwd());
-const PROGRAM = path.join(ROOT, 'dist/fuller.js');
+export const PROGRAM = path.join(ROOT, 'dist/fuller.js');
 /** Outside the repository: pictures and console logs of tests that failed. */
 const FAILURES = path.join(os.tmpdir(), 'fuller-e2e-failures');
 

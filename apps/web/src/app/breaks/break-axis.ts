@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input } from '@angular/core';
-import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
+import { type CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
 import type { TrafficBreak, TrafficDay } from '@fuller/contracts';
 import { formatDuration } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';

@@ -4,6 +4,7 @@ import type { ColumnMeaning, LayoutDelimiter, TextLayout } from '@fuller/core';
 import { LENGTH_NOTATIONS, TIME_NOTATIONS } from '@fuller/core';
 import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
 import { Choice } from '../shared/ui/choice';
 import { Icon } from '../shared/ui/icon';
 import { SmallButton } from '../shared/ui/small-button';
@@ -22,7 +23,7 @@ const PLAIN_WRITING: Writing = { time: 'hh:mm:ss', length: 'seconds', header: []
 /** Everything a layout says, by its fields. */
 @Component({
   selector: 'f-layout-form',
-  imports: [Checkbox, Choice, FormsModule, Icon, InputText, SmallButton],
+  imports: [Checkbox, Choice, FormsModule, Icon, InputText, SmallButton, Textarea],
   templateUrl: './layout-form.html',
   styleUrl: './layout-form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -8,6 +8,7 @@ const PAGES: readonly (readonly [path: string, page: string])[] = [
   ['clocks', 'clocks'],
   ['week', 'week'],
   ['rules', 'rules'],
+  ['breaks', 'breaks'],
   ['logs', 'logs'],
   ['hand-over', 'hand-over'],
 ];

@@ -30,14 +30,16 @@ describe('a log that the player has', () => {
       { date: '2026-11-24' },
       { answers: { handOver: () => ({ outputs: [], records: [record()], folder: '' }) } },
     );
-    expect(page.text()).toBe('Handed over 09:05');
+    expect(page.text()).toBe('Handed over');
     stale = true;
     page.events.next({ type: 'log', stationId: 'vale', dataRevision: 2 } as never);
     await page.settle(400);
-    expect(page.text('a.stale')).toBe('Changed since the hand-over at 09:05');
+    expect(page.text('a.stale')).toBe('Hand over again');
+    expect(page.told).toEqual(['The player has this log as it was at 09:05. Hand it over again.']);
     page.server.answers['handOver'] = () => ({ outputs: [], records: [], folder: '' });
     await page.set('date', '2026-11-25');
     await page.settle();
-    expect(page.text()).toBe('');
+    expect(page.text()).toBe('Hand over');
+    expect(page.told).toHaveLength(1);
   });
 });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { isDate } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
 import { Popover } from 'primeng/popover';
@@ -17,7 +17,7 @@ import { Presence } from './presence';
 /** The head of the log desk: the day, what is to be reviewed, who else is here, and what can be done with the whole log. */
 @Component({
   selector: 'f-desk-head',
-  imports: [SmallButton, Burr, ButtonDirective, DeskRules, HandedOver, Icon, Popover, ProgressBar, RouterLink],
+  imports: [SmallButton, Burr, ButtonDirective, DeskRules, HandedOver, Icon, Popover, ProgressBar],
   templateUrl: './desk-head.html',
   styleUrl: './desk-head.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

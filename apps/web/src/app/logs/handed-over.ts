@@ -6,33 +6,31 @@ import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
 import { reloadOn } from '../shared/api/reload-on';
+import { Notices } from '../shared/notices';
 import { Icon } from '../shared/ui/icon';
+import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 
-/** Whether the player has this log: as it is, or as it was before it was edited. */
+/** The way to the hand-over; says whether the player has this log as it is, and warns when it is edited after that. */
 @Component({
   selector: 'f-handed-over',
-  imports: [Icon, RouterLink],
-  template: `@if (last(); as record) {
-    @if (record.stale) {
-      <a class="stale" [routerLink]="['/', stationId(), 'hand-over', date()]" role="status"
-        ><f-icon name="warning" [size]="14" />Changed since the hand-over at {{ at() }}</a
-      >
-    } @else {
-      <span class="quiet">Handed over {{ at() }}</span>
-    }
-  }`,
+  imports: [Icon, RouterLink, SmallButton],
+  template: `@let record = last();
+    <a
+      fButton
+      [class.stale]="record?.stale"
+      [routerLink]="['/', stationId(), 'hand-over', date()]"
+      [title]="
+        record ? (record.stale ? 'Changed since the hand-over at ' : 'As it is since ') + at() : 'To the hand-over'
+      "
+      ><f-icon [name]="record?.stale ? 'warning' : record ? 'check' : 'handOver'" />{{
+        record ? (record.stale ? 'Hand over again' : 'Handed over') : 'Hand over'
+      }}</a
+    >`,
   styles: `
-    :host {
-      font-size: 13px;
-      white-space: nowrap;
-    }
     .stale {
-      display: inline-flex;
-      gap: 5px;
-      align-items: center;
+      border-color: var(--weld);
       color: var(--weld-text);
-      font-weight: 600;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -40,6 +38,7 @@ import { catalogueFeature } from '../state/catalogue.feature';
 export class HandedOver {
   private readonly api = inject(Api);
   private readonly newest = new Newest();
+  private readonly notices = inject(Notices);
   private readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
   readonly stationId = input.required<string>();
   readonly date = input.required<string>();
@@ -61,6 +60,10 @@ export class HandedOver {
     const isNewest = this.newest.begin();
     // The desk works without knowing it.
     const state = await this.api.handOver({ stationId, date }).catch(() => null);
-    if (isNewest()) this.last.set(state?.records[0] ?? null);
+    if (!isNewest()) return;
+    const [before, now] = [this.last(), state?.records[0] ?? null];
+    this.last.set(now);
+    if (now?.stale && before?.id === now.id && !before.stale)
+      this.notices.say(`The player has this log as it was at ${this.at()}. Hand it over again.`);
   }
 }

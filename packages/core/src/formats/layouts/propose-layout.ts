@@ -129,13 +129,17 @@ function fixedColumns(lines: readonly string[]): Column[] {
   return merged(columns, lines);
 }
 
-/** Words of a text that happen to stand below each other are one column: a single blank parts only numbers from text. */
+/**
+ * Words of a text that happen to stand below each other are one column: a single blank parts only numbers from text, but
+ * not at the end of the line, and not AM and PM from their time.
+ */
 function merged(columns: readonly Column[], lines: readonly string[]): Column[] {
   const joined: Column[] = [];
   for (const column of columns) {
     const before = joined.at(-1);
     const gap = before ? column.from - 1 - endOf(before) : 2;
-    if (before && gap <= 1 && isText(before) && isText(column)) {
+    const isLast = column === columns.at(-1);
+    if (before && gap <= 1 && (isHalfOfDay(column) || (isText(before) && (isText(column) || isLast)))) {
       const from = before.from;
       const length = column.from + (column.length ?? 0) - from;
       joined[joined.length - 1] = {
@@ -150,6 +154,11 @@ function merged(columns: readonly Column[], lines: readonly string[]): Column[] 
 
 function endOf({ from, cells }: Column): number {
   return from - 1 + Math.max(0, ...cells.map((cell) => cell.length));
+}
+
+/** What follows the hours of a clock of twelve. */
+function isHalfOfDay({ cells }: Column): boolean {
+  return share(cells, (cell) => /^[ap]\.?m?\.?$/i.test(cell)) > ALMOST;
 }
 
 function isText({ cells }: Column): boolean {
@@ -234,7 +243,9 @@ function meaningsOf(
 function countsLines({ cells }: Column): boolean {
   return (
     cells.length > 2 &&
-    cells.every((cell, n) => /^\d+$/.test(cell) && (n === 0 || Number(cell) === Number(cells[n - 1]) + 1))
+    cells.every((cell) => /^\d+$/.test(cell)) &&
+    // A line that was added later has a number of its own.
+    cells.filter((cell, n) => n === 0 || Number(cell) === Number(cells[n - 1]) + 1).length > cells.length * ALMOST
   );
 }
 

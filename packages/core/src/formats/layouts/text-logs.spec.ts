@@ -231,6 +231,26 @@ describe('text logs of sales offices', () => {
   });
 });
 
+describe('a first layout', () => {
+  it('keeps AM and PM with their time, numbers at the end with their text, and counts of lines out of the carts', () => {
+    const rows = [6, 7, 12, 13, 14].map((hour, n) => {
+      const time = `${String(hour > 12 ? hour - 12 : hour).padStart(2)}:12 ${hour < 12 ? 'AM' : 'PM'}`;
+      return `00${n + 1}  ${time}  SP1010${n % 3}  :${20 + 10 * (n % 2)}  ${['LOCKSIDE CYCLES', 'VALE CREDIT UNION'][n % 2]!.padEnd(20)}  ${['BIKE', 'BANK'][n % 2]}  Winter ${n + 1}`;
+    });
+    const more = Array.from({ length: 10 }, (_, n) => rows[4]!.replace('005', String(n + 6).padStart(3, '0')));
+    const text = ['LOG FOR 2026-11-24', ...rows, ...more, rows[4]!.replace('005', '999')].join('\n');
+    const { spots, errors } = readTextLog(text, proposeLayout(text, 'x')!);
+    expect(errors).toEqual([]);
+    expect(spots.slice(0, 5).map(({ atMs }) => atMs / 60_000)).toEqual([372, 432, 732, 792, 852]);
+    expect(spots[1]).toMatchObject({
+      cart: 'SP10101',
+      sponsor: 'VALE CREDIT UNION',
+      product: 'BANK',
+      title: 'Winter 2',
+    });
+  });
+});
+
 describe('a layout', () => {
   const layout: TextLayout = proposeLayout(FILES[0]![2], 'Trade desk')!;
 
