@@ -65,6 +65,7 @@ const SONGS_WITH_AUDIO = 16;
 const IMAGING_WITH_AUDIO = 24;
 
 export { OVERNIGHT, VALE } from './set-up.js';
+export { demoContract } from './trade.js';
 export { demoSongsToTidy, measureDoubles } from './testing/measure-doubles.js';
 
 export interface DemoOptions {

@@ -220,7 +220,14 @@ export {
   type TextLogRead,
 } from './formats/layouts/read-text-log.js';
 export { bookSpots, changedSpots, spotOf } from './traffic/book-spots.js';
-export { bookedBreaks, matchSpots, spotMarks, type BookedBreak, type SpotMark } from './traffic/match-spots.js';
+export {
+  asPlanned,
+  bookedBreaks,
+  matchSpots,
+  spotMarks,
+  type BookedBreak,
+  type SpotMark,
+} from './traffic/match-spots.js';
 export { fileNameOf, PATTERN_PARTS, PATTERN_WORDS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';

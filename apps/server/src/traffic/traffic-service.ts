@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { MoveSpot, TrafficBreak, TrafficDay, TrafficOutcome, TrayRow } from '@fuller/contracts';
 import {
+  asPlanned,
   bookedBreaks,
   bookSpots,
   changedSpots,
@@ -81,7 +82,7 @@ export class TrafficService {
 
   private async breaksOf(stationId: string, log: DailyLog): Promise<TrafficBreak[]> {
     const model = new StationModel(await this.parts.reader.data(stationId, log.date, { log }));
-    return shownBreaks(log, model.timing(log), await this.parts.logs.airedOf(stationId, log));
+    return shownBreaks(log, model.timing(asPlanned(log)), await this.parts.logs.airedOf(stationId, log));
   }
 
   /** How a station reads a text: by the layout that is given, by its own, or by the one the text proposes. */
@@ -109,7 +110,7 @@ export class TrafficService {
     const layout = await this.layoutFor(stationId, asked);
     const read = readFor(date, asked.text, layout);
     const model = new StationModel(await this.parts.reader.data(stationId, date, { log }));
-    const timing = model.timing(log);
+    const timing = model.timing(asPlanned(log));
     const toleranceMs = asked.toleranceMs ?? (await this.parts.settings.of(stationId)).toleranceMs;
     const matched = matchSpots(log, timing, read.spots, toleranceMs);
     const aired = await this.parts.logs.airedOf(stationId, log);
@@ -135,7 +136,7 @@ export class TrafficService {
       passed: read.passed.length,
       tray,
       errors,
-      breaks: shownBreaks(after, model.timing(after), aired),
+      breaks: shownBreaks(after, model.timing(asPlanned(after)), aired),
       ...changedSpots(log, after),
       layout,
     };

@@ -6,7 +6,7 @@ import type { DailyLog } from '../log/daily-log.js';
 import { mustApply } from '../log/apply-edit.js';
 import { StationModel } from '../station/station-model.js';
 import { DATE, planOf, smallStation } from '../testing/small-station.js';
-import { bookedBreaks, matchSpots, spotMarks } from './match-spots.js';
+import { asPlanned, bookedBreaks, matchSpots, spotMarks } from './match-spots.js';
 
 const MINUTE_MS = 60_000;
 const HOUR_MS = 3_600_000;
@@ -114,6 +114,18 @@ describe('spots and breaks', () => {
 });
 
 describe('a break with spots', () => {
+  it('stays in its hour however much is booked before it', () => {
+    const model = new StationModel(smallStation({ plan }));
+    const long = { id: 's', cart: 'SP1', sponsor: '', title: '', product: '', lengthMs: 40 * MINUTE_MS };
+    const full = ['b-0', 'b-60', 'b-120'].reduce(
+      (so, entryId) => mustApply(so, { type: 'spots', entryId, spots: [long] }),
+      log,
+    );
+    const starts = (of: DailyLog) => bookedBreaks(of, model.timing(asPlanned(of))).map(({ bookedMs }) => bookedMs);
+    expect(starts(full)).toEqual(starts(log));
+    expect(starts(log)[2]! - starts(log)[0]!).toBe(HOUR_MS);
+  });
+
   it('takes their time, none where it is empty, and keeps them when the day is generated again', () => {
     const data = smallStation({ plan });
     const booked = { id: 's', cart: 'SP1', sponsor: 'BAKERY', title: 'Loaves', product: '', lengthMs: 45_000 };

@@ -1,6 +1,6 @@
 import type { BookedSpot } from '../formats/layouts/read-text-log.js';
 import type { LogTiming } from '../log/air-times.js';
-import type { BreakEntry, DailyLog, LogHour } from '../log/daily-log.js';
+import type { BreakEntry, DailyLog, LogEntry, LogHour } from '../log/daily-log.js';
 import { wallClockText } from '../time/duration.js';
 import { hoursOfDay } from '../time/local-day.js';
 import { lookUp } from '../values/look-up.js';
@@ -31,7 +31,17 @@ export interface MatchedSpots {
   readonly empty: readonly BookedBreak[];
 }
 
-/** The breaks of a log that can be booked, in order. */
+/** A log as its clocks plan it, whatever is booked in its breaks: what is booked moves no break to another hour. */
+export function asPlanned(log: DailyLog): DailyLog {
+  const planned = (entry: LogEntry): LogEntry => {
+    if (entry.kind !== 'break' || !entry.spots) return entry;
+    const { spots: _spots, ...rest } = entry;
+    return rest;
+  };
+  return { ...log, hours: log.hours.map((hour) => ({ ...hour, entries: hour.entries.map(planned) })) };
+}
+
+/** The breaks of a log that can be booked, in order; `timing` is that of the log as planned. */
 export function bookedBreaks(log: DailyLog, timing: LogTiming): BookedBreak[] {
   return log.hours.flatMap((hour) =>
     hour.entries.flatMap((entry) =>
