@@ -185,6 +185,8 @@ describe('fuller', () => {
       const layout = path.join(folder, 'bad-layout.json');
       writeFileSync(layout, '{"format": "fuller-layout", "version": 2}');
       expect(refused(rows.join('\n'), '--layout', layout)).toMatch(/bad-layout\.json: version/);
+      expect(refused(rows.join('\n'), '--layout', 'nowhere')).toContain('no file “nowhere”; there are Trade desk');
+      expect(refused('6:12;:30;A1;X\n6:19;:30;A2;Y', '--layout', 'trade desk')).toContain('by the layout “Trade desk”');
       expect(refused(rows.join('\n'), '--tolerance', 'soon')).toContain('from 0 to 30');
       expect(refused(Buffer.alloc(13_000_000, 'x'))).toContain('too large');
     });

@@ -69,9 +69,13 @@ describe('an output', () => {
     ['target', { target: { kind: 'http', url: 'ftp://x/', user: '' } }],
     ['target', { target: { kind: 'http', url: 'http://name:word@x/', user: '' } }],
     ['nightly', { nightly: { at: '24:00', daysAhead: 1 } }],
+    ['pattern', { files: handOverSettings({ pattern: '{moon}', hourly: false }) }],
+    ['pattern', { files: handOverSettings({ pattern: '{date}', hourly: true }) }],
+    ['encoding', { files: handOverSettings({ pattern: 'a', hourly: false, format: 'json', encoding: 'ascii' }) }],
   ])('is refused where its %s cannot be: %j', async (field, more) => {
     const { body } = await save('bad', more).expect(400);
-    expect(body.message).toMatch(field === 'target' ? /outside the folders|address/ : /23:30/);
+    const words = { target: /outside the folders|address/, nightly: /23:30/, encoding: /always written in UTF-8/ };
+    expect(body.message).toMatch(words[field as keyof typeof words] ?? /is not known|need an hour/);
   });
 
   it('never writes through a link that leads out of its folder', async () => {

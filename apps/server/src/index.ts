@@ -5,6 +5,7 @@ export { ownerOf, type OwnerNote } from './db/owner.js';
 export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
 export type { RunningJob } from './jobs/job-runner.js';
 export { startStandIn } from './jobs/stand-ins.js';
+export type { TrafficFile } from './traffic/traffic-service.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';
 export { openServices, type Services } from './services.js';
 export { addCredits } from './library/credits.js';

@@ -190,6 +190,7 @@ export {
   type OutputFormat,
 } from './hand-over/output-format.js';
 export { MISSING_LETTERS, OUTPUT_ENCODINGS, type MissingLetters, type OutputEncoding } from './formats/encodings.js';
+export { layoutFault } from './hand-over/write-output.js';
 export { SLASHES, type PathPrefix } from './formats/playlists/rewrite-path.js';
 export type { PlayerRow } from './formats/playlists/player-row.js';
 export { airedIds, restoreHours } from './station/aired.js';

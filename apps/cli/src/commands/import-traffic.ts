@@ -1,9 +1,10 @@
+import { existsSync } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { LONGEST_TRAFFIC, type TrafficOutcome } from '@fuller/contracts';
+import { LONGEST_TRAFFIC, type KeptLayout, type TrafficOutcome, type TrafficSetUp } from '@fuller/contracts';
 import { checkLayout, formatDuration, type TextLayout } from '@fuller/core';
 import { decodeText } from '@fuller/core/decode-text';
-import { programAt } from '@fuller/server';
+import { programAt, type TrafficFile } from '@fuller/server';
 import { Command } from 'commander';
 import { dateArgument, stationOf, withData } from '../data.js';
 import { EXIT } from '../exit.js';
@@ -29,8 +30,8 @@ export function importTrafficCommand(): Command {
     .requiredOption('--date <date>', 'the day', dateArgument)
     .option('--station <station>', 'station; the first one otherwise')
     .option(
-      '--layout <file>',
-      'layout as JSON (docs/layouts.md), or “auto” for the one the file proposes; the station’s own otherwise',
+      '--layout <layout>',
+      'one the station keeps by its name, a JSON file, or “auto” for what the file proposes; the station’s own otherwise',
     )
     .option(
       '--tolerance <minutes>',
@@ -43,20 +44,25 @@ export function importTrafficCommand(): Command {
 
 async function importTraffic(file: string, options: Options): Promise<void> {
   const propose = options.layout === 'auto';
-  const layout = options.layout === undefined || propose ? null : await layoutFrom(options.layout);
   const toleranceMs = options.tolerance === undefined ? null : Math.round(Number(options.tolerance) * MINUTE_MS);
   if (toleranceMs !== null && !(toleranceMs >= 0 && toleranceMs <= 30 * MINUTE_MS))
     throw new UsageError('--tolerance: write a number of minutes from 0 to 30');
-  const text = await textOf(file, layout);
-  const asked = { text, fileName: path.basename(file), layout, propose, toleranceMs, dryRun: options.dryRun };
+  const asked = async (kept: readonly KeptLayout[]): Promise<TrafficFile> => {
+    const layout = options.layout === undefined || propose ? null : await layoutOf(options.layout, kept);
+    const text = await textOf(file, layout);
+    return { text, fileName: path.basename(file), layout, propose, toleranceMs, dryRun: options.dryRun };
+  };
   const outcome = await withData<TrafficOutcome>(options.data, {
     async here(services) {
-      const station = await stationOf(services, options.station);
-      return services.traffic.take(programAt(station.id, 'command line'), options.date, asked);
+      const { id } = await stationOf(services, options.station);
+      const given = await asked(await services.trafficSettings.layouts(id));
+      return services.traffic.take(programAt(id, 'command line'), options.date, given);
     },
     async through(server) {
-      const station = await stationOf(server, options.station);
-      return server.send<TrafficOutcome>('POST', `stations/${station.id}/logs/${options.date}/traffic`, asked);
+      const { id } = await stationOf(server, options.station);
+      const { layouts } = await server.get<TrafficSetUp>(`stations/${id}/traffic-settings`);
+      const where = `stations/${id}/logs/${options.date}/traffic`;
+      return server.send<TrafficOutcome>('POST', where, await asked(layouts));
     },
   });
   const { lines, placed, tray, errors } = outcome;
@@ -77,6 +83,17 @@ async function textOf(file: string, layout: TextLayout | null): Promise<string> 
   if (text.length > LONGEST_TRAFFIC) throw new UsageError(`${file} is too large to be a traffic log`);
   if (text.trim() === '') throw new UsageError(`${file} is empty`);
   return text;
+}
+
+/** A layout that the station keeps, by its name, or one in a file. */
+async function layoutOf(named: string, kept: readonly KeptLayout[]): Promise<TextLayout> {
+  const known = kept.find(({ name }) => name.toLowerCase() === named.toLowerCase());
+  if (known) return known.layout;
+  if (!existsSync(named))
+    throw new UsageError(
+      `there is no layout and no file “${named}”${kept.length > 0 ? `; there are ${kept.map(({ name }) => name).join(', ')}` : ''}`,
+    );
+  return layoutFrom(named);
 }
 
 /** A layout as it is shared. Throws UsageError where the file is none. */

@@ -102,10 +102,7 @@ function commonName([first = '', ...others]: readonly string[]): string {
   if (others.length === 0) return first.replace(/\.[^.]*$/, '');
   let length = 0;
   while (length < first.length && others.every((name) => name[length] === first[length])) length++;
-  return first
-    .slice(0, length)
-    .replace(/[\d]?$/, '')
-    .replace(/[-_. ]+$/, '');
+  return first.slice(0, length).replace(/[-_. ]+$/, '');
 }
 
 /** As the first lines of a file are shown. */

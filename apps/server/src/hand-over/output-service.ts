@@ -1,5 +1,5 @@
 import { handOverSettings, type HandOverSettings, type Output, type OutputForm } from '@fuller/contracts';
-import { fileNameOf, nameKey } from '@fuller/core';
+import { encodingsOf, fileNameOf, layoutFault, nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { OutputSecretEntity, PlayerOutputEntity, type PlayerOutputRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
@@ -58,6 +58,7 @@ export class OutputService {
     { revision, password, ...form }: OutputForm,
   ): Promise<Written<void>> {
     if (form.target.kind === 'folder' && form.target.folder !== null) await this.roots.folderAt(form.target.folder);
+    refuseUnwritable(form.files);
     const label = revision === 0 ? `Add the output ${form.name}` : `Change the output ${form.name}`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       const others = await changes.em.find(PlayerOutputEntity, { stationId });
@@ -92,6 +93,16 @@ export class OutputService {
 
 function shown({ id, revision, name, files, target, nightly }: PlayerOutputRecord, hasPassword: boolean): Output {
   return { id, revision, name, files, target, nightly: nightly ?? null, hasPassword };
+}
+
+/** What would fail with every file is refused before it is kept: at night nobody would see it. */
+function refuseUnwritable({ pattern, hourly, layout, format, encoding }: HandOverSettings): void {
+  const named = fileNameOf(pattern, { ...SAMPLE, hour: hourly ? 6 : null });
+  if (!named.ok) throw new FullerError('INVALID', named.why, 'pattern');
+  const fault = layout && layoutFault(layout);
+  if (fault) throw new FullerError('INVALID', fault, 'layout');
+  if (encoding !== null && !encodingsOf(format).includes(encoding))
+    throw new FullerError('INVALID', `A ${format} file is always written in UTF-8.`, 'encoding');
 }
 
 const SAMPLE = { station: 'Station', date: '2026-11-23', hour: null, hourRepeat: 0 };

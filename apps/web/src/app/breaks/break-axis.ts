@@ -45,7 +45,7 @@ interface Bar {
               [pButtonUnstyled]="true"
               type="button"
               [class]="'bar ' + bar.state"
-              [class.here]="bar.one.entryId === store.breakId()"
+              [class.here]="!isPreview() && bar.one.entryId === store.breakId()"
               [class.aired]="bar.one.aired"
               [style.left.%]="bar.left"
               [style.width.%]="bar.width"
@@ -56,7 +56,7 @@ interface Bar {
               cdkDropList
               [id]="'drop-' + bar.one.entryId"
               [cdkDropListData]="bar.one.entryId"
-              [cdkDropListDisabled]="bar.one.aired"
+              [cdkDropListDisabled]="bar.one.aired || isPreview()"
               [cdkDropListSortingDisabled]="true"
               (cdkDropListDropped)="drop($event)"
               (click)="press(bar.one)"
@@ -78,7 +78,9 @@ interface Bar {
 export class BreakAxis {
   protected readonly store = inject(BreaksStore);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  readonly day = input.required<TrafficDay>();
+  readonly day = input.required<Pick<TrafficDay, 'hours' | 'breaks'>>();
+  /** Shows what an import would book; nothing can be moved in it. */
+  readonly isPreview = input(false);
   protected readonly minutes = [0, 10, 20, 30, 40, 50];
   protected readonly length = formatDuration;
 
@@ -92,6 +94,7 @@ export class BreakAxis {
   });
 
   protected press(one: TrafficBreak): void {
+    if (this.isPreview()) return;
     const held = this.store.held();
     this.store.select(one.entryId);
     if (held && !one.aired) void this.store.move(held.id, one.entryId);
@@ -111,7 +114,7 @@ export class BreakAxis {
     if (!next) return;
     event.preventDefault();
     this.focus(next.entryId);
-    if (!this.store.held()) this.store.select(next.entryId);
+    if (!this.store.held() && !this.isPreview()) this.store.select(next.entryId);
   }
 
   /** Moves the focus to the bar of a break. */

@@ -118,4 +118,29 @@ describe('the breaks of a day', () => {
     await page.type('#tolerance', '2,5');
     expect(page.server.asked('setTraffic')[0]?.body).toMatchObject({ toleranceMs: 150_000, revision: 2 });
   });
+
+  it('show what a file would book before it is imported, and nothing can be moved there', async () => {
+    const outcome = { placed: 1, added: 1, removed: 0, passed: 0, tray: [], errors: [], breaks: [DAY.breaks[1]] };
+    const page = await open({ importTraffic: () => outcome });
+    const text = '06:12:00;:30;SP1;BAKERY\n06:27:00;:30;SP2;SHOP\n';
+    const file = Object.assign(new File([], 'spots.txt'), {
+      arrayBuffer: async () => new TextEncoder().encode(text).buffer,
+    });
+    const field = page.find<HTMLInputElement>('input[type=file]');
+    Object.defineProperty(field, 'files', { value: [file] });
+    field.dispatchEvent(new Event('change'));
+    await page.settle(20);
+    expect(page.text('f-import-panel dl')).toContain('Placed1');
+    page
+      .all('p-togglebutton')
+      .find((one) => one.textContent?.includes('The day'))!
+      .click();
+    await page.settle();
+    expect(page.all('.bar')).toHaveLength(1);
+    page.find('.bar').click();
+    await page.settle();
+    expect([page.text('f-inspector h2'), page.server.asked('moveSpot')]).toEqual(['spots.txt', []]);
+    await page.press('Cancel');
+    expect(page.all('.bar')).toHaveLength(3);
+  });
 });

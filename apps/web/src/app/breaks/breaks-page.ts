@@ -13,7 +13,9 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { addDays } from '@fuller/core';
 import { Store } from '@ngrx/store';
+import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
+import { SelectButton } from 'primeng/selectbutton';
 import { KeysHelp } from '../frame/keys-help';
 import { Notices } from '../shared/notices';
 import { longDayText, whenText } from '../shared/text/when';
@@ -39,11 +41,13 @@ import { TrafficPanel } from './traffic-panel';
     BreakPanel,
     ButtonDirective,
     EmptyState,
+    FormsModule,
     Icon,
     ImportPanel,
     Inspector,
     LayoutPointer,
     RouterLink,
+    SelectButton,
     SmallButton,
     SpotTray,
     TrafficPanel,
@@ -71,6 +75,17 @@ export class BreaksPage {
 
   protected readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
   protected readonly isOver = signal(false);
+  /** What of an import is shown: its file with the columns, or the day as it would be booked. */
+  protected readonly importView = signal<'file' | 'day'>('file');
+  protected readonly importViews = [
+    { value: 'file', label: 'The file' },
+    { value: 'day', label: 'The day' },
+  ];
+  /** The day as the import would leave it. */
+  protected readonly booked = computed(() => {
+    const [day, outcome] = [this.store.day(), this.incoming.outcome()];
+    return day && outcome ? { hours: day.hours, breaks: outcome.breaks } : null;
+  });
   protected readonly longDate = computed(() => {
     const date = this.date();
     return date ? longDayText(date) : '';
@@ -126,6 +141,7 @@ export class BreaksPage {
     if (!date || !this.store.day()) return;
     const own = setUp?.layouts.find(({ id }) => id === setUp.settings.layoutId) ?? null;
     this.store.hold(null);
+    this.importView.set('file');
     void this.incoming.open(this.stationId(), date, file, own);
   }
 

@@ -184,10 +184,10 @@ export const HandOverStore = signalStore(
           patchState(store, ({ draft }) => ({
             isTyped: false,
             refused: null,
-            // The server counts a revision for a change, and none where nothing has changed.
+            // The server counts a revision for a change, and none where nothing has changed; others may be on their way.
             draft: draft && {
               ...draft,
-              revision: answer.activityId === null ? draft.revision : before.revision + 1,
+              revision: answer.activityId === null ? draft.revision : Math.max(draft.revision, before.revision) + 1,
               hasPassword: password === undefined ? draft.hasPassword : password !== '',
             },
           }));
