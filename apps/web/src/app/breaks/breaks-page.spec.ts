@@ -131,11 +131,7 @@ describe('the breaks of a day', () => {
     field.dispatchEvent(new Event('change'));
     await page.settle(20);
     expect(page.text('f-import-panel dl')).toContain('Placed1');
-    page
-      .all('p-togglebutton')
-      .find((one) => one.textContent?.includes('The day'))!
-      .click();
-    await page.settle();
+    await page.press('The day');
     expect(page.all('.bar')).toHaveLength(1);
     page.find('.bar').click();
     await page.settle();

@@ -13,9 +13,7 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { addDays } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
-import { SelectButton } from 'primeng/selectbutton';
 import { KeysHelp } from '../frame/keys-help';
 import { Notices } from '../shared/notices';
 import { longDayText, whenText } from '../shared/text/when';
@@ -41,13 +39,11 @@ import { TrafficPanel } from './traffic-panel';
     BreakPanel,
     ButtonDirective,
     EmptyState,
-    FormsModule,
     Icon,
     ImportPanel,
     Inspector,
     LayoutPointer,
     RouterLink,
-    SelectButton,
     SmallButton,
     SpotTray,
     TrafficPanel,
@@ -80,7 +76,7 @@ export class BreaksPage {
   protected readonly importViews = [
     { value: 'file', label: 'The file' },
     { value: 'day', label: 'The day' },
-  ];
+  ] as const;
   /** The day as the import would leave it. */
   protected readonly booked = computed(() => {
     const [day, outcome] = [this.store.day(), this.incoming.outcome()];

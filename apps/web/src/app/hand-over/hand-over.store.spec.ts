@@ -118,6 +118,25 @@ describe('handing over', () => {
     expect(store.draft()).toMatchObject({ id: 'new', name: 'Output 2', revision: 1 });
   });
 
+  it('writes with what was just typed, and not at all where that was refused', async () => {
+    const { store, server } = await place();
+    let answer: (value: unknown) => void = () => {};
+    server.answers['saveOutput'] = () => new Promise((resolve) => (answer = resolve));
+    const saving = store.save({ files: { pattern: 'new.m3u8' } });
+    const writing = store.write();
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(server.asked('writeOutput')).toEqual([]);
+    answer({ activityId: 'a', label: 'Change' });
+    await Promise.all([saving, writing]);
+    expect(server.asked('writeOutput')).toHaveLength(1);
+    server.answers['saveOutput'] = () => {
+      throw new ApiError('INVALID', 'No.', 'pattern');
+    };
+    await store.save({ files: { pattern: '{moon}' } });
+    await store.write();
+    expect(server.asked('writeOutput')).toHaveLength(1);
+  });
+
   it('shows nothing of a day that has no log, and the file that is there when there are fewer', async () => {
     const { store, server } = await place();
     store.showFile(1);

@@ -245,6 +245,9 @@ export const HandOverStore = signalStore(
       },
       /** Begins to write or send; the job tells how it goes. */
       async write(): Promise<void> {
+        // What was just typed is part of it.
+        await changes.idle();
+        if (store.refused()) return;
         const [stationId, date, draft] = [store.stationId(), store.date(), store.draft()];
         if (!date || !draft) return;
         const job = await api.writeOutput({ stationId, date, id: draft.id }).catch(fail);
