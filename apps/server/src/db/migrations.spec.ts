@@ -104,7 +104,7 @@ describe('a data file that kept named values in one table', () => {
       { name: 'Playlist', files: handOverSettings({ pattern: '{station}-{date}.m3u8', hourly: true }) },
     ]);
     const { revision, name, files, target, nightly } = outputs[0]!;
-    const form = { revision, name, files: { ...files, zip: true }, target, nightly };
+    const form = { revision, name, files: { ...files, hourly: false, zip: true }, target, nightly };
     await api.put(`/api/stations/vale/outputs/${outputs[0]!.id}`).send(form).expect(200);
     // The hand-over that was on its way had written nothing, so it was taken back.
     expect(records).toEqual([]);
