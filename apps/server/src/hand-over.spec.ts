@@ -10,6 +10,7 @@ import {
 } from '@fuller/contracts';
 import { startReceiver, type Receiver } from '@fuller/standins/receiver';
 import { unzipSync } from 'fflate';
+import { OutputNightEntity } from './db/entities/index.js';
 import { endOfJob, testServer, TOMORROW, type TestServer } from './testing/test-server.js';
 
 let server: TestServer;
@@ -218,34 +219,41 @@ describe('a log that was handed over', () => {
 });
 
 describe('an output that writes by itself', () => {
-  it('does so once a day, from its time on, and tells where it cannot', async () => {
-    const names = async () =>
-      ((await server.api.get('/api/jobs')).body as JobView[]).filter(({ clientId }) => clientId === 'nightly');
-    await save('night', {
-      name: 'Night',
-      files: { ...form().files, pattern: 'night.m3u8' },
-      nightly: { at: '23:59', daysAhead: 1 },
+  const handOverDue = () => server.services.handOverJobs.handOverDue();
+  const nights = async () =>
+    ((await server.api.get('/api/jobs')).body as JobView[]).filter(({ clientId }) => clientId === 'nightly');
+  const night = (id: string, at: string, more: object = {}) =>
+    save(id, { name: id, files: { ...form().files, pattern: `${id}.m3u8` }, nightly: { at, daysAhead: 1 }, ...more });
+  /** As if the last night had been yesterday. */
+  const letADayPass = () =>
+    server.services.store.quietly(async (em) => {
+      await em.nativeUpdate(OutputNightEntity, {}, { date: '2026-11-22' });
     });
-    await server.services.handOverJobs.handOverDue();
-    expect(await names()).toEqual([]);
-    await save('night', {
-      revision: 1,
-      name: 'Night',
-      files: { ...form().files, pattern: 'night.m3u8' },
-      nightly: { at: '00:00', daysAhead: 1 },
-    });
-    await server.services.handOverJobs.handOverDue();
-    await server.services.handOverJobs.handOverDue();
-    const [job, ...more] = await names();
+
+  it('does so once a day, from its time on; a time that has passed when it is set begins tomorrow', async () => {
+    await night('early', '08:00').expect(200);
+    await night('late', '23:59').expect(200);
+    await handOverDue();
+    await handOverDue();
+    expect(await nights()).toEqual([]);
+    await letADayPass();
+    await handOverDue();
+    await handOverDue();
+    const [job, ...more] = await nights();
     expect(more).toEqual([]);
-    expect((await endOfJob(server, job!.id)).message).toContain('entries in 1 file');
-    await save('far', {
-      name: 'Far',
-      files: { ...form().files, pattern: 'far.m3u8' },
-      nightly: { at: '00:00', daysAhead: 9 },
-    });
-    await server.services.handOverJobs.handOverDue();
-    const failed = (await names()).at(-1)!;
-    expect((await endOfJob(server, failed.id)).state).toBe('failed');
+    expect((await endOfJob(server, job!.id)).message).toMatch(/entries in 1 file to .*, \d+ left out/);
+    // Another time counts from when it is set.
+    await night('late', '09:00', { revision: 1 }).expect(200);
+    await handOverDue();
+    expect(await nights()).toHaveLength(1);
+  });
+
+  it('tells among the jobs where it cannot', async () => {
+    await night('far', '08:00', { nightly: { at: '08:00', daysAhead: 9 } }).expect(200);
+    await handOverDue();
+    await letADayPass();
+    await handOverDue();
+    const ended = await Promise.all((await nights()).map(({ id }) => endOfJob(server, id)));
+    expect(ended.find(({ state: how }) => how === 'failed')?.message).toContain('There is no log');
   });
 });

@@ -214,6 +214,8 @@ describe('how a station takes traffic logs', () => {
     ]);
     const { body } = await server.api.get(`/api/stations/vale/traffic/${TOMORROW}`);
     expect(body).toMatchObject({ file: { name: 'tomorrow.txt' }, waiting: [] });
+    await expectSoon(async () => (await setUp()).fault !== null);
+    expect((await setUp()).fault).toMatch(/^“picture\.txt” is no traffic log: The file is not a text/);
     expect((await set({ automatic: false })).status).toBe(200);
     await writeFile(path.join(folder, 'again.txt'), file([line(one.start, 'Z3', 30, 'BAKERY')]));
     const waiting = async () =>

@@ -59,7 +59,7 @@ export class HandOverJobs {
       const { timeZone } = await this.catalogue.station(stationId);
       const { date: today, hour, minute } = localTimeOf(this.now(), timeZone);
       const clock = `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
-      if (clock < nightly.at || !(await this.noteNight(id, today))) continue;
+      if (!(await this.isDue(id, today, clock >= nightly.at))) continue;
       const date = addDays(today, nightly.daysAhead);
       await this.begin(programAt(stationId, 'nightly'), date, id).catch((error: unknown) =>
         this.tell(stationId, date, error),
@@ -67,13 +67,16 @@ export class HandOverJobs {
     }
   }
 
-  /** Whether an output has not written by itself on a day; from now on it has. */
-  private noteNight(id: string, date: string): Promise<boolean> {
+  /**
+   * Whether an output is to write by itself now; it is then noted as written today. One whose time was set after it had
+   * passed begins tomorrow.
+   */
+  private isDue(id: string, today: string, isPast: boolean): Promise<boolean> {
     return this.store.quietly(async (em) => {
       const known = await em.findOne(OutputNightEntity, { id });
-      if (known?.date === date) return false;
-      await em.upsert(OutputNightEntity, { id, date });
-      return true;
+      if (known && (!isPast || known.date >= today)) return false;
+      await em.upsert(OutputNightEntity, { id, date: isPast ? today : addDays(today, -1) });
+      return known !== null;
     });
   }
 

@@ -1,10 +1,16 @@
 import { handOverSettings, type HandOverSettings, type Output, type OutputForm } from '@fuller/contracts';
 import { encodingsOf, fileNameOf, layoutFault, nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { OutputSecretEntity, PlayerOutputEntity, type PlayerOutputRecord } from '../db/entities/index.js';
+import {
+  OutputNightEntity,
+  OutputSecretEntity,
+  PlayerOutputEntity,
+  type PlayerOutputRecord,
+} from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { staleRevision } from '../store/change-set.js';
+import { isSame } from '../store/same-value.js';
 import type { Store, Written } from '../store/store.js';
 import type { ExchangeRoots } from './exchange-roots.js';
 
@@ -68,6 +74,8 @@ export class OutputService {
         others.filter((one) => one.id !== id),
       );
       const row = { ...form, nameKey: nameKey(form.name) };
+      // A new time counts from now on.
+      if (!isSame(before?.nightly ?? null, form.nightly)) await changes.em.nativeDelete(OutputNightEntity, { id });
       if (before) await changes.update('playerOutput', id, row, revision);
       else if (revision !== 0) throw staleRevision('output');
       else {

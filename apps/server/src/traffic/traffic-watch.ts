@@ -31,10 +31,19 @@ interface Waiting {
   tried: boolean;
 }
 
+type ReadFile =
+  { readonly ok: true; readonly date: string; readonly text: string } | { readonly ok: false; readonly why: string };
+
+function refuse(why: string): ReadFile {
+  return { ok: false, why };
+}
+
 interface Watching {
   readonly folder: string;
   readonly watcher: FSWatcher;
   readonly files: Map<string, Waiting>;
+  /** Why others in the folder are no traffic logs, by name. */
+  readonly unread: Map<string, string>;
 }
 
 export interface WatchParts {
@@ -98,13 +107,16 @@ export class TrafficWatch {
       awaitWriteFinish: { stabilityThreshold: SETTLED_MS, pollInterval: 200 },
       ignored: (file, stats) => stats?.isFile() === true && path.basename(file).startsWith('.'),
     });
-    const watching: Watching = { folder, watcher, files: new Map() };
+    const watching: Watching = { folder, watcher, files: new Map(), unread: new Map() };
     this.watching.set(stationId, watching);
     const note = (file: string): void => {
       this.note(stationId, watching, file).catch((error: unknown) => this.faults.set(stationId, String(error)));
     };
     watcher.on('add', note).on('change', note);
-    watcher.on('unlink', (file) => watching.files.delete(path.basename(file)));
+    watcher.on('unlink', (file) => {
+      watching.files.delete(path.basename(file));
+      watching.unread.delete(path.basename(file));
+    });
     watcher.on('error', (error) => this.faults.set(stationId, error instanceof Error ? error.message : String(error)));
   }
 
@@ -115,30 +127,33 @@ export class TrafficWatch {
   }
 
   /** Finds out which day a file is for; past days are left alone. */
-  private async note(stationId: string, { files }: Watching, file: string): Promise<void> {
+  private async note(stationId: string, { files, unread }: Watching, file: string): Promise<void> {
     const name = path.basename(file);
     files.delete(name);
-    if (files.size >= MOST_FILES) return;
+    unread.delete(name);
+    if (files.size + unread.size >= MOST_FILES) return;
     const { timeZone } = await this.parts.catalogue.station(stationId);
     const found = await this.read(stationId, file);
-    if (found === null || found.date < localTimeOf(this.parts.now(), timeZone).date) return;
-    files.set(name, { file: name, ...found, tried: false });
+    if (!found.ok) return void unread.set(name, found.why);
+    if (found.date < localTimeOf(this.parts.now(), timeZone).date) return;
+    files.set(name, { file: name, date: found.date, text: found.text, tried: false });
     this.lookSoon();
   }
 
-  /** Null for what is no traffic log. */
-  private async read(stationId: string, file: string): Promise<{ date: string; text: string } | null> {
+  private async read(stationId: string, file: string): Promise<ReadFile> {
     const found = await stat(file).catch(() => null);
-    if (!found?.isFile() || found.size > LARGEST_FILE) return null;
+    if (!found?.isFile()) return refuse('It cannot be read.');
+    if (found.size > LARGEST_FILE) return refuse('It is too large.');
     const layout = await this.parts.settings.layoutOf(stationId);
     const encoding = layout && layout.encoding !== 'auto' ? layout.encoding : undefined;
     const decoded = decodeText(await readFile(file), encoding);
-    if (!decoded.ok || decoded.text.length > LONGEST_TRAFFIC) return null;
+    if (!decoded.ok) return refuse(decoded.why);
     const { text } = decoded;
+    if (text.length > LONGEST_TRAFFIC) return refuse('It is too large.');
     const by = layout ?? proposeLayout(text, 'Proposed');
-    if (!by) return null;
+    if (!by) return refuse('No column of it holds times and none lengths.');
     const date = dateIn(text, by) ?? findDate(path.basename(file), true);
-    return date === null ? null : { date, text };
+    return date === null ? refuse('Neither it nor its name tells a date.') : { ok: true, date, text };
   }
 
   private lookSoon(): void {
@@ -199,8 +214,13 @@ export class TrafficWatch {
     return this.take(actor, date, found);
   }
 
+  /** Why the folder of a station, or a file in it, cannot be read. */
   faultOf(stationId: string): string | null {
-    return this.faults.get(stationId) ?? null;
+    const fault = this.faults.get(stationId);
+    if (fault !== undefined) return fault;
+    const [first, ...others] = this.watching.get(stationId)?.unread ?? [];
+    if (!first) return null;
+    return `“${first[0]}” is no traffic log: ${first[1]}${others.length > 0 ? ` And ${others.length} more.` : ''}`;
   }
 
   private report(error: unknown): void {
