@@ -202,7 +202,6 @@ export { detectFormat, readRows, TEXT_FORMATS, type TextFormat } from './formats
 export {
   checkLayout,
   COLUMN_MEANINGS,
-  LAYOUT_DELIMITERS,
   LENGTH_NOTATIONS,
   TextLayoutSchema,
   TIME_NOTATIONS,
@@ -213,14 +212,10 @@ export {
 export { findDate } from './formats/layouts/text-log-values.js';
 export { proposeLayout } from './formats/layouts/propose-layout.js';
 export { landAfterBooking } from './generate/land-marks.js';
-export {
-  cellsOf,
-  readTextLog,
-  splitCells,
-  type BookedSpot,
-  type TextLogRead,
-} from './formats/layouts/read-text-log.js';
+export { readTextLog, splitCells, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
 export { bookSpots, changedSpots, spotOf } from './traffic/book-spots.js';
+export { moveSpot } from './traffic/move-spot.js';
+export { pointOut } from './formats/layouts/point-out.js';
 export {
   asPlanned,
   bookedBreaks,
@@ -229,7 +224,7 @@ export {
   type BookedBreak,
   type SpotMark,
 } from './traffic/match-spots.js';
-export { fileNameOf, PATTERN_PARTS, PATTERN_WORDS } from './formats/file-name-pattern.js';
+export { fileNameOf, PATTERN_PARTS } from './formats/file-name-pattern.js';
 export { checkLimits, type LimitEntry, type LimitViolation } from './limits/check-limits.js';
 export { STANDARD_LIMITS, statutoryLimits, type LimitOptions } from './limits/limits.js';
 export { mendOf, type Mend } from './limits/mend.js';

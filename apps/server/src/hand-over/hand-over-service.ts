@@ -45,7 +45,6 @@ export interface HandOverParts {
 
 /** What is written, and from which log. */
 interface Ready {
-  readonly station: string;
   readonly files: readonly OutputFile[];
   readonly manifest: OutputFile;
   readonly record: Omit<HandOverRow, 'folder'>;
@@ -149,7 +148,7 @@ export class HandOverService {
       logRevision: made.revision,
       versionId: null,
     };
-    return { station, files, manifest, record };
+    return { files, manifest, record };
   }
 
   /** Writes the files to a folder, the station's own one when none is named; each appears whole or not at all. */

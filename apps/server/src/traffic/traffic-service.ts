@@ -7,6 +7,7 @@ import {
   changedSpots,
   landAfterBooking,
   matchSpots,
+  moveSpot,
   proposeLayout,
   readTextLog,
   spotOf,
@@ -14,12 +15,13 @@ import {
   wallClockText,
   type DailyLog,
   type LogEdit,
+  type Spot,
   type TextLayout,
   type TextLogRead,
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { TrafficDayEntity, type DailyLogRecord, type TrafficDayRecord } from '../db/entities/index.js';
-import { FullerError } from '../errors.js';
+import { FullerError, notFound } from '../errors.js';
 import { afterEdit } from '../logs/log-words.js';
 import type { LogService } from '../logs/log-service.js';
 import type { LogWriter } from '../logs/log-writer.js';
@@ -27,7 +29,6 @@ import type { StationReader } from '../logs/station-reader.js';
 import { docOf, logRevision } from '../logs/stored-logs.js';
 import { staleRevision } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
-import { moveSpot } from './move-spot.js';
 import { shownBreaks } from './shown-breaks.js';
 import type { TrafficSettingsService } from './traffic-settings.js';
 
@@ -150,10 +151,12 @@ export class TrafficService {
     const log = docOf(row);
     const aired = await this.parts.logs.airedOf(stationId, log);
     const tray = (await this.kept(stationId, date))?.tray ?? [];
-    const moved = moveSpot(log, tray, asked, aired);
+    const moved = moveSpot(log, tray, asked, { aired, trayed });
+    if (!moved.ok) throw cannotMove(moved.why, asked);
     const model = new StationModel(await this.parts.reader.data(stationId, date, { log }));
     const after = this.landed(model, log, moved.edits, aired);
-    return this.write(actor, `Move the spot ${moved.name}`, { row, log: after, day: { tray: moved.tray } });
+    const label = `Move the spot ${[moved.spot.cart, moved.spot.sponsor].filter(Boolean).join(' ')}`;
+    return this.write(actor, label, { row, log: after, day: { tray: [...moved.tray] } });
   }
 
   private landed(model: StationModel, log: DailyLog, edits: readonly LogEdit[], aired: ReadonlySet<string>): DailyLog {
@@ -178,6 +181,18 @@ export class TrafficService {
       await changes.insert('trafficDay', [{ ...none, ...day, id: `${stationId} ${date}`, stationId, date }]);
     });
   }
+}
+
+function trayed(spot: Spot): TrayRow {
+  return { ...spot, line: null, start: '', why: 'Taken out of its break by hand.' };
+}
+
+function cannotMove(
+  why: 'no such spot' | 'no such break' | 'aired',
+  { spotId, toEntryId }: Pick<MoveSpot, 'spotId' | 'toEntryId'>,
+): FullerError {
+  if (why === 'aired') return new FullerError('INVALID', 'Its break has aired.', 'toEntryId');
+  return why === 'no such spot' ? notFound('spot', spotId) : notFound('break', toEntryId ?? '');
 }
 
 /** The file as it reads; throws INVALID where it holds no spot or is for another date. */

@@ -95,9 +95,6 @@ export const PATTERN_PARTS: readonly PatternPart[] = [
   { part: 'a', means: 'AM or PM' },
 ];
 
-/** Words a pattern may hold between braces. */
-export const PATTERN_WORDS = Object.keys(WRITERS);
-
 /** A file name made from a pattern, or what is wrong with the pattern. */
 export type FileNameResult =
   { readonly ok: true; readonly name: string } | { readonly ok: false; readonly why: string };

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { detectDelimiter, readCsv, writeCsv } from './csv.js';
 import { DELIMITERS } from './delimiters.js';
-import { fileNameOf, PATTERN_WORDS, type FileNameParts } from './file-name-pattern.js';
+import { fileNameOf, PATTERN_PARTS, type FileNameParts } from './file-name-pattern.js';
 
 const PARTS: FileNameParts = { station: 'Osier Vale & Río', date: '2026-11-24', hour: null, hourRepeat: 0 };
 const named = (pattern: string, parts: Partial<FileNameParts> = {}) => fileNameOf(pattern, { ...PARTS, ...parts });
@@ -48,7 +48,7 @@ describe('the name of a file', () => {
 
   it('never leads to another folder, whatever the pattern and the station', () => {
     const piece = fc.oneof(
-      fc.constantFrom(...PATTERN_WORDS.map((word) => `{${word}}`)),
+      fc.constantFrom(...PATTERN_PARTS.map(({ part }) => `{${part}}`)),
       fc.string({ maxLength: 4 }),
       fc.constantFrom('..', '/', '\\', '.'),
     );

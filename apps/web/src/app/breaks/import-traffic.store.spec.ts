@@ -1,8 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { proposeLayout, type TextLayout } from '@fuller/core';
+import { proposeLayout } from '@fuller/core';
 import { openPlace } from '../testing/place';
 import { ImportTrafficStore } from './import-traffic.store';
-import { withColumn } from './layout-pointer';
 import { readTextFile } from './read-text-file';
 
 const TEXT = [
@@ -67,28 +66,5 @@ describe('a file from traffic', () => {
     expect(await store.openLayout(fileOf('nothing', 'x.json'))).toContain('it is not JSON');
     expect(await store.openLayout(fileOf(JSON.stringify(layout), 'x.json'))).toBeNull();
     expect(store.fault()).toBeNull();
-  });
-});
-
-describe('pointing at the characters of a column', () => {
-  const fixed: TextLayout = {
-    ...layout,
-    columns: [
-      { means: 'time', from: 1, length: 8 },
-      { means: 'title', from: 11, length: null },
-    ],
-  };
-
-  it('makes a column there; others make room, and one of the same meaning moves', () => {
-    expect(withColumn(fixed, 'length', 20, 3).columns).toEqual([
-      { means: 'time', from: 1, length: 8 },
-      { means: 'title', from: 11, length: 9 },
-      { means: 'length', from: 20, length: 3 },
-    ]);
-    expect(withColumn(fixed, 'time', 3, 5).columns).toEqual([
-      { means: 'time', from: 3, length: 5 },
-      { means: 'title', from: 11, length: null },
-    ]);
-    expect(withColumn(fixed, 'nothing', 1, 8).columns).toEqual([{ means: 'title', from: 11, length: null }]);
   });
 });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { ColumnMeaning, TextLayout, TextLogRead } from '@fuller/core';
-import { splitCells } from '@fuller/core';
+import { pointOut, splitCells } from '@fuller/core';
 import { Choice } from '../shared/ui/choice';
 import { MEANING_OPTIONS, MEANING_WORDS, NOTHING } from './layout-words';
 
@@ -118,7 +118,9 @@ export class LayoutPointer {
   /** Says what the letters hold that were drawn over. */
   protected point(means: string): void {
     const range = this.range();
-    if (range) this.changed.emit(withColumn(this.layout(), means, range.from, range.to - range.from + 1));
+    const held = means === NOTHING ? null : (means as ColumnMeaning);
+    if (range)
+      this.changed.emit(pointOut(this.layout(), held, { from: range.from, length: range.to - range.from + 1 }));
     this.range.set(null);
   }
 
@@ -135,19 +137,4 @@ function letterAt(event: MouseEvent, { text, from }: Piece): number {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
   const letter = Math.floor(((event.clientX - box.left) / Math.max(1, box.width)) * text.length);
   return from + Math.max(0, Math.min(text.length - 1, letter));
-}
-
-/** A layout with a column over some letters; columns in its way make room. */
-export function withColumn(layout: TextLayout, means: string, from: number, length: number): TextLayout {
-  const end = from + length;
-  const columns = layout.columns
-    .filter((one) => one.means !== means)
-    .flatMap((one) => {
-      const oneEnd = one.length === null ? Infinity : one.from + one.length;
-      if (oneEnd <= from || one.from >= end) return [one];
-      // What begins before it ends where it begins.
-      return one.from < from ? [{ ...one, length: from - one.from }] : [];
-    });
-  const added = means === NOTHING ? [] : [{ means: means as ColumnMeaning, from, length }];
-  return { ...layout, columns: [...columns, ...added].sort((a, b) => a.from - b.from) };
 }

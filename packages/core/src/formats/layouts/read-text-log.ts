@@ -80,7 +80,7 @@ function isComment(line: string, { comments }: TextLayout): boolean {
 }
 
 /** The cells of a line by what they hold. */
-export function cellsOf(line: string, { delimiter, columns }: TextLayout): Map<ColumnMeaning, string> {
+function cellsOf(line: string, { delimiter, columns }: TextLayout): Map<ColumnMeaning, string> {
   const parted = delimiter === null ? null : splitCells(line, delimiter);
   return new Map(
     columns.map(({ means, from, length }) => {

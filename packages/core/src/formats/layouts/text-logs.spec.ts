@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { checkLayout, type TextLayout } from './layout.js';
+import { pointOut } from './point-out.js';
 import { proposeLayout } from './propose-layout.js';
 import { readTextLog, type BookedSpot } from './read-text-log.js';
 import { findDate, readClockTime, readPastHour, readSpotLength } from './text-log-values.js';
@@ -342,5 +343,28 @@ describe('values of a text log', () => {
     ];
     expect(dates.map((text) => findDate(text, true))).toEqual([DATE, DATE, DATE, DATE, DATE, DATE, null, null]);
     expect(findDate('11/23/2026', false)).toBe(DATE);
+  });
+});
+
+describe('pointing at the characters of a column', () => {
+  const fixed: TextLayout = {
+    ...proposeLayout('06:12:00  A1  30  BAKERY\n06:27:00  A2  20  SHOP\n', 'x')!,
+    columns: [
+      { means: 'time', from: 1, length: 8 },
+      { means: 'title', from: 11, length: null },
+    ],
+  };
+
+  it('makes a column there; others make room, and one of the same meaning moves', () => {
+    expect(pointOut(fixed, 'length', { from: 20, length: 3 }).columns).toEqual([
+      { means: 'time', from: 1, length: 8 },
+      { means: 'title', from: 11, length: 9 },
+      { means: 'length', from: 20, length: 3 },
+    ]);
+    expect(pointOut(fixed, 'time', { from: 3, length: 5 }).columns).toEqual([
+      { means: 'time', from: 3, length: 5 },
+      { means: 'title', from: 11, length: null },
+    ]);
+    expect(pointOut(fixed, null, { from: 1, length: 8 }).columns).toEqual([{ means: 'title', from: 11, length: null }]);
   });
 });
