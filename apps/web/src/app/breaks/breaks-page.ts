@@ -17,6 +17,7 @@ import { ButtonDirective } from 'primeng/button';
 import { KeysHelp } from '../frame/keys-help';
 import { Notices } from '../shared/notices';
 import { longDayText, whenText } from '../shared/text/when';
+import { DaySteps } from '../shared/ui/day-steps';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
@@ -35,6 +36,7 @@ import { TrafficPanel } from './traffic-panel';
 @Component({
   selector: 'f-breaks-page',
   imports: [
+    DaySteps,
     BreakAxis,
     BreakPanel,
     ButtonDirective,

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import type { TrafficDay, TrayRow } from '@fuller/contracts';
 import { formatDuration } from '@fuller/core';
 import { ButtonDirective } from 'primeng/button';
+import { nameOfSpot } from '../shared/ui/spot-list';
 import { BreaksStore } from './breaks.store';
 
 /** The spots that stand in no break: dragged onto one, or pressed and then the break. */
@@ -33,7 +34,7 @@ import { BreaksStore } from './breaks.store';
           [title]="spot.why"
           (click)="press(spot)">
           <span class="mono">{{ spot.start ? spot.start.slice(0, 5) : '' }}</span>
-          <b>{{ spot.sponsor || spot.title || spot.cart }}</b>
+          <b>{{ name(spot) }}</b>
           <span class="mono">{{ length(spot.lengthMs) }}</span>
           <small class="quiet">{{ spot.cart }} {{ spot.sponsor ? spot.title : '' }}</small>
         </button>
@@ -41,7 +42,7 @@ import { BreaksStore } from './breaks.store';
     </div>
     <p class="quiet" aria-live="polite">
       @if (store.held(); as held) {
-        Press the break that {{ held.sponsor || held.title || held.cart }} goes into, or Escape.
+        Press the break that {{ name(held) }} goes into, or Escape.
       } @else {
         {{ firstWhy() }}
       }
@@ -55,6 +56,7 @@ export class SpotTray {
   /** A spot was pressed and waits for its break. */
   readonly taken = output();
   protected readonly length = formatDuration;
+  protected readonly name = nameOfSpot;
   protected readonly tray = computed(() => this.day().tray);
   protected readonly targets = computed(() => this.day().breaks.map(({ entryId }) => `drop-${entryId}`));
   protected readonly firstWhy = computed(() => {

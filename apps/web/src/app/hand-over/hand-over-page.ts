@@ -9,6 +9,7 @@ import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { longDayText, whenText } from '../shared/text/when';
+import { DaySteps } from '../shared/ui/day-steps';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
@@ -30,7 +31,7 @@ const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
 /** The player's files of a day: how they are named, what is in them, what is left out. */
 @Component({
   selector: 'f-hand-over-page',
-  imports: [SmallButton, ButtonDirective, RouterLink, Icon, EmptyState, Inspector, OutputForm],
+  imports: [DaySteps, SmallButton, ButtonDirective, RouterLink, Icon, EmptyState, Inspector, OutputForm],
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',
   providers: [HandOverStore],

@@ -7,6 +7,7 @@ import { Popover } from 'primeng/popover';
 import { ProgressBar } from 'primeng/progressbar';
 import { dayYearText } from '../shared/text/when';
 import { Burr } from '../shared/ui/burr';
+import { DaySteps } from '../shared/ui/day-steps';
 import { Icon } from '../shared/ui/icon';
 import { AttendedDesk } from './attended.store';
 import { DeskRules } from './desk-rules';
@@ -17,7 +18,7 @@ import { Presence } from './presence';
 /** The head of the log desk: the day, what is to be reviewed, who else is here, and what can be done with the whole log. */
 @Component({
   selector: 'f-desk-head',
-  imports: [SmallButton, Burr, ButtonDirective, DeskRules, HandedOver, Icon, Popover, ProgressBar],
+  imports: [SmallButton, Burr, ButtonDirective, DaySteps, DeskRules, HandedOver, Icon, Popover, ProgressBar],
   templateUrl: './desk-head.html',
   styleUrl: './desk-head.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -39,7 +39,7 @@ import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
 import { EntryMends } from './entry-mends';
-import { SpotList } from './spot-list';
+import { SpotList } from '../shared/ui/spot-list';
 import { EntryPlays } from './entry-plays';
 import { Listen } from './listen';
 import { isOpen, strainWords, whyWords, type EntryRow, type LogRow } from './log-model';
@@ -267,6 +267,12 @@ export class EntryPanel {
     const { entry } = this.row();
     return entry.kind === 'break' ? (entry.spots ?? null) : null;
   });
+  /** Books the spots of the break with one of them at another place, or without it. */
+  protected bookInOrder(spot: Spot, to: number | null): void {
+    const others = (this.spots() ?? []).filter(({ id }) => id !== spot.id);
+    this.booked.emit({ entryId: this.row().id, spots: to === null ? others : others.toSpliced(to, 0, spot) });
+  }
+
   protected readonly hasLength = computed(() => {
     const { entry } = this.row();
     // A break that traffic has booked takes the time of its spots.

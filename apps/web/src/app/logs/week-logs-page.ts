@@ -10,6 +10,7 @@ import { dayYearText } from '../shared/text/when';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { Choice } from '../shared/ui/choice';
+import { DaySteps } from '../shared/ui/day-steps';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -21,7 +22,7 @@ const EVERY = 'every';
 /** Seven logs side by side, for one slot of each hour or for one category; each entry leads to its place in its log. */
 @Component({
   selector: 'f-week-logs-page',
-  imports: [SmallButton, Band, Burr, Choice, EmptyState, Icon, RouterLink],
+  imports: [DaySteps, SmallButton, Band, Burr, Choice, EmptyState, Icon, RouterLink],
   templateUrl: './week-logs-page.html',
   styleUrl: './week-logs-page.scss',
   providers: [WeekLogs],

@@ -1,25 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Spot } from '@fuller/core';
 import { openPage } from '../testing/place';
 import { HandedOver } from './handed-over';
-import { SpotList } from './spot-list';
-
-const spot = (id: string): Spot => ({ id, cart: id, sponsor: '', title: `Copy ${id}`, product: '', lengthMs: 30_000 });
-
-describe('the spots of a break on the desk', () => {
-  it('are moved up and down and removed, each a change of the whole break', async () => {
-    const page = await openPage(SpotList, { spots: [spot('a'), spot('b'), spot('c')] });
-    const orders = () => page.emitted.map(([, value]) => (value as Spot[]).map(({ id }) => id).join(''));
-    await page.press('Move Copy a down');
-    await page.press('Move Copy c up');
-    await page.press('Remove Copy b');
-    expect(orders()).toEqual(['bac', 'acb', 'ac']);
-    expect(page.all('button[disabled]').map((one) => one.getAttribute('aria-label'))).toEqual([
-      'Move Copy a up',
-      'Move Copy c down',
-    ]);
-  });
-});
 
 describe('a log that the player has', () => {
   it('warns as soon as it is edited, and says nothing of one that was never handed over', async () => {
