@@ -1,6 +1,7 @@
 import { describe, expect } from '@jest/globals';
 import { addDays, type DailyLog, type LogEntry } from '@fuller/core';
 import type { LogRun, LogView } from '@fuller/contracts';
+import { eventually, pressIn } from './support/patience.js';
 import { Desk, openBrowser, startServer } from './support/fuller.js';
 import { scene } from './support/scene.js';
 
@@ -18,18 +19,6 @@ const post = async <T>(address: string, body: object, client = 'test'): Promise<
     body: JSON.stringify(body),
   });
   return (await answer.json()) as T;
-};
-/** Tries again until what is expected has come about, ten seconds at most. */
-const eventually = async (expected: () => Promise<void>): Promise<void> => {
-  for (let tries = 0; tries < 100; tries++) {
-    const failed = await expected().then(
-      () => false,
-      () => true,
-    );
-    if (!failed) return;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  await expected();
 };
 const viewOf = (date: string): Promise<LogView> => get(`${STATION}/logs/${date}`);
 const logOf = async (date: string): Promise<DailyLog> => (await viewOf(date)).log as DailyLog;
@@ -52,14 +41,6 @@ async function disturb(date: string, strains: number, open: number): Promise<voi
   for (let n = 0; n < open; n++) edits.push({ type: 'open', entryId: picks[7 + n * 55]!.id });
   await edit(date, { type: 'batch', edits });
 }
-
-/** Presses a button of what has just come up and may still be moving into its place. */
-const pressIn = (desk: Desk, within: string, words: string): Promise<void> =>
-  desk.page.$$eval(
-    `${within} button`,
-    (buttons, text) => buttons.find((one) => one.textContent!.includes(text))!.click(),
-    words,
-  );
 
 describe('the log desk as an instrument', () => {
   stage.act('a day of strains and open slots is cleared by keys alone, and undone back to the start', async (desk) => {

@@ -13,6 +13,12 @@ const DESK = 'OSIER VALE TRADE DESK';
 
 /** Products of the sponsors in their order; two of one product are rivals. */
 const PRODUCTS = ['FOOD', 'BIKE', 'BANK', 'HOME', 'FOOD', 'OPTI', 'DRNK', 'GARD', 'TRAV', 'HOME', 'EDUC', 'SPRT'];
+/** The desk’s file has room for 23 letters. */
+const SHORT: Readonly<Record<string, string>> = {
+  'Marl & Daughter Opticians': 'Marl & Daughter',
+  'Sallowbank Garden Centre': 'Sallowbank Gardens',
+  'Half Tide Swimming Pool': 'Half Tide Pool',
+};
 const COPY = ['Winter hours', 'Lights on', 'Come and see'];
 const BY_DAY = [[6, 22]] as const;
 const RUSH = [
@@ -43,7 +49,7 @@ export function demoContract(logs: readonly DailyLog[], timeZone: string): Contr
       ),
     ),
     sponsors: SPONSORS.map((sponsor, n) => ({
-      name: sponsor.toUpperCase().slice(0, 23),
+      name: (SHORT[sponsor] ?? sponsor).toUpperCase(),
       product: elementAt(PRODUCTS, n),
       spotsADay: 12 + ((n * 5) % 13),
       hours: (n % 3 === 0 ? RUSH : BY_DAY).map(([from, to]) => [from, to]),

@@ -1,4 +1,4 @@
-import { inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable } from '@angular/core';
 import type { LogItem } from '@fuller/contracts';
 import type { LogPlace, Spot } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -16,6 +16,13 @@ export class DeskEdits {
   private readonly document = inject(LogDocument);
   private readonly clipboard = inject(LogClipboard);
   private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+
+  /** What stands in the slot that is marked for a swap. */
+  readonly swapTitle = computed(() => {
+    const id = this.desk.swapId();
+    const row = id === null ? null : this.desk.rows().find((one) => one.id === id);
+    return row?.kind === 'entry' ? (row.item?.title ?? 'Deleted item') : null;
+  });
 
   /** Puts an item into the chosen slot; null opens it. */
   replace(itemId: string | null): void {

@@ -3,6 +3,7 @@ import { formatAirTime, formatDuration } from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
+import { nameOfSpot } from '../shared/ui/spot-list';
 import { Icon } from '../shared/ui/icon';
 import { AttendedDesk } from './attended.store';
 import { flowPath, flowX } from './flow-line';
@@ -51,7 +52,7 @@ export class EntryRowView {
     const entry = this.entry();
     if (entry.kind !== 'break' || !entry.spots) return '';
     if (entry.spots.length === 0) return 'nothing booked';
-    return `${plural(entry.spots.length, 'spot')}: ${entry.spots.map(({ sponsor, cart }) => sponsor || cart).join(', ')}`;
+    return `${plural(entry.spots.length, 'spot')}: ${entry.spots.map(nameOfSpot).join(', ')}`;
   });
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   private readonly endMs = computed(() => this.row().startMs + this.row().durationMs);

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
-import { addDays, formatAirTime, isDate } from '@fuller/core';
+import { addDays, isDate } from '@fuller/core';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
@@ -33,6 +33,7 @@ import { DeskHead } from './desk-head';
 import { GeneratePanel, type RunRequest } from './generate-panel';
 import { LogCompareView } from './log-compare';
 import { LogCompare } from './log-compare.store';
+import { AiredDay } from './aired-day';
 import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
 import { LogList } from './log-list';
@@ -53,6 +54,7 @@ const MOST_FRAMES = 120;
 @Component({
   selector: 'f-logs-page',
   imports: [
+    AiredDay,
     SmallButton,
     AddEntry,
     AttendedBar,
@@ -96,7 +98,6 @@ export class LogsPage {
   /** An instant to open the day at, UTC epoch milliseconds: what airs then is selected. */
   readonly at = input<string>();
 
-  private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   /** The day is not opened again because something else of the station has changed. */
   private readonly today = computed(() => this.desk.station()?.today);
   protected readonly order = computed(() => viewOrder(this.days()));
@@ -395,16 +396,5 @@ export class LogsPage {
 
   protected focusList(): void {
     this.list()?.focus();
-  }
-
-  /** What stands in the slot that is marked for a swap. */
-  protected readonly swapTitle = computed(() => {
-    const id = this.desk.swapId();
-    const row = id === null ? null : this.desk.rows().find((one) => one.id === id);
-    return row?.kind === 'entry' ? (row.item?.title ?? 'Deleted item') : null;
-  });
-
-  protected clock(ms: number): string {
-    return formatAirTime(ms, this.timeZone());
   }
 }

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
-import { SmallButton } from '../shared/ui/small-button';
 import { Router, RouterLink } from '@angular/router';
 import { formatAirTime, isDate } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -12,7 +11,6 @@ import { Burr } from '../shared/ui/burr';
 import { Choice } from '../shared/ui/choice';
 import { DaySteps } from '../shared/ui/day-steps';
 import { EmptyState } from '../shared/ui/empty-state';
-import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { shiftedView, viewDates } from './view-order';
 import { WeekLogs, type WeekEntry } from './week-logs.store';
@@ -22,7 +20,7 @@ const EVERY = 'every';
 /** Seven logs side by side, for one slot of each hour or for one category; each entry leads to its place in its log. */
 @Component({
   selector: 'f-week-logs-page',
-  imports: [DaySteps, SmallButton, Band, Burr, Choice, EmptyState, Icon, RouterLink],
+  imports: [DaySteps, Band, Burr, Choice, EmptyState, RouterLink],
   templateUrl: './week-logs-page.html',
   styleUrl: './week-logs-page.scss',
   providers: [WeekLogs],
