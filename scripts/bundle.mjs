@@ -25,6 +25,8 @@ const options = {
     writer: 'apps/server/src/writers/writer.ts',
     'standin-traffic': 'apps/standins/traffic/main.ts',
     'standin-receiver': 'apps/standins/receiver/main.ts',
+    'standin-playout': 'apps/standins/playout/main.ts',
+    'standin-stream': 'apps/standins/stream/main.ts',
   },
   outdir: 'dist',
   // What a command does not need is not loaded.

@@ -304,6 +304,7 @@ export const FRAMING: Framing = {
 const plainShow = {
   toleranceMs: 5000,
   after: 'next',
+  presenter: '',
   openerId: null,
   closerId: null,
   hourOpenerId: null,

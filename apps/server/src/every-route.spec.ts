@@ -219,6 +219,19 @@ it('generates, shows and edits logs, and hands them over', async () => {
   await ask('saveLayout', ONE('desk'), { name: 'Desk', layout: PLAIN_LAYOUT, revision: 0 });
   await ask('removeLayout', ONE('desk'));
   asked.add('moveSpot').add('importWaiting');
+  await ask('onAir', VALE);
+  await ask('setOnAir', VALE, { revision: 0, playerUrl: null, lateMs: 60_000, acceptAll: false });
+  const asRun = { text: 'start,title\n00:00:30,Réalta 1\n', fileName: 'a.csv', layout: null };
+  await ask('importAsRun', DAY, { ...asRun, dryRun: true });
+  await ask('importAsRun', DAY, { ...asRun, dryRun: false });
+  const { revision: known } = await ask('asRun', DAY);
+  await ask('decideAsRun', DAY, { revision: known, all: 'accepted' });
+  const span = { ...VALE, from: TOMORROW, to: TOMORROW };
+  await ask('sponsors', span);
+  for (const name of ['sponsorProof', 'sponsorProofCsv', 'sponsorProofPdf'] as const)
+    await ask(name, { ...span, sponsor: 'BAKERY' });
+  // Without a player they are refused, as is tested where there is one.
+  asked.add('commandPlayer').add('takeAir');
   await ask('deskData', DAY);
   await ask('aired', { ...VALE, date: TODAY });
   await ask('staleLogs', VALE);

@@ -42,6 +42,10 @@ import { UnreadableService } from './activity/unreadable-service.js';
 import { TrafficService } from './traffic/traffic-service.js';
 import { TrafficSettingsService } from './traffic/traffic-settings.js';
 import { TrafficWatch } from './traffic/traffic-watch.js';
+import { AsRunService } from './on-air/as-run-service.js';
+import { OnAirService } from './on-air/on-air-service.js';
+import { OnAirSettingsService } from './on-air/on-air-settings.js';
+import { SponsorProofService } from './on-air/sponsor-proof.js';
 import { TidyService } from './tidy/tidy-service.js';
 import { LimitService } from './limits/limit-service.js';
 import { LimitSettingsService } from './limits/limit-settings.js';
@@ -229,6 +233,9 @@ export async function openServices({
     now,
     reportFault,
   });
+  const onAirSettings = new OnAirSettingsService(store);
+  const asRun = new AsRunService(store, logs, onAirSettings);
+  const onAir = new OnAirService({ store, settings: onAirSettings, asRun, plans, events, now, reportFault });
   const imports = new ImportService(store, compute, work, now, folders, audioRoots);
   await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
@@ -263,11 +270,16 @@ export async function openServices({
     traffic,
     trafficSettings,
     trafficWatch,
+    onAir,
+    onAirSettings,
+    asRun,
+    sponsorProof: new SponsorProofService(store),
     previews: new PreviewService(kept, generate, logs, reader, now),
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
       await watched.close();
+      onAir.close();
       handOverJobs.close();
       await trafficWatch.close();
       await jobs.close();

@@ -69,6 +69,8 @@ const showFields = {
     v.maxValue(60_000, 'is more than a minute'),
   ),
   after: v.picklist(['next', 'silence']),
+  /** Who may take over the air within it; empty where it is not live. */
+  presenter: v.pipe(v.string(), v.trim(), v.maxLength(80, 'is longer than 80 characters')),
   announcementId: v.nullable(Id),
   openerId: frameId,
   closerId: frameId,
@@ -80,12 +82,18 @@ export const NewShow = v.strictObject({
   end: v.optional(showFields.end, 'soft'),
   toleranceMs: v.optional(showFields.toleranceMs, 5000),
   after: v.optional(showFields.after, 'next'),
+  presenter: v.optional(showFields.presenter, ''),
   announcementId: v.optional(showFields.announcementId, null),
   openerId: v.optional(frameId, null),
   closerId: v.optional(frameId, null),
   hourOpenerId: v.optional(frameId, null),
 });
-export const ShowPatch = v.strictObject({ revision: Revision, ...v.partial(v.object(showFields)).entries });
+export const ShowPatch = v.strictObject({
+  revision: Revision,
+  ...v.partial(v.object(showFields)).entries,
+  /** A new password for its presenter; an empty one lets nobody take the air. */
+  password: v.optional(v.pipe(v.string(), v.maxLength(200, 'is longer than 200 characters'))),
+});
 export const ShowRow = v.object({ ...showFields, id: Id, revision: Revision });
 export type ShowRow = v.InferOutput<typeof ShowRow>;
 export type NewShow = v.InferInput<typeof NewShow>;

@@ -16,7 +16,9 @@ const Filter = v.pipe(
 );
 const InClock = v.pipe(WholeMs, v.maxValue(LONGEST_CLOCK_MS - 1, 'is more than 24 hours in'));
 const yes = v.optional(v.literal(true));
-const lineBase = { id: Id, comment: OneLine };
+/** What a line or an entry asks of player and print. */
+export const lineFlags = { waits: yes, noFade: yes, noFile: yes, noPrint: yes };
+const lineBase = { id: Id, comment: OneLine, ...lineFlags };
 export const ClockLineSchema = v.variant('kind', [
   v.strictObject({
     ...lineBase,

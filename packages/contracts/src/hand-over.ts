@@ -26,6 +26,8 @@ export const HandOverSettings = v.strictObject({
   lineEnds: v.optional(v.picklist(['LF', 'CRLF']), 'LF'),
   withoutAudio: v.optional(v.picklist(['hold back', 'keep with cart']), 'hold back'),
   leaveOut: v.optional(v.pipe(v.array(v.picklist(ITEM_KINDS)), v.maxLength(ITEM_KINDS.length)), []),
+  /** Whether rows tell starts, fades and waits to players that read them. */
+  cues: v.optional(v.boolean(), false),
   /** All files in one zip. */
   zip: v.optional(v.boolean(), false),
 });

@@ -114,6 +114,22 @@ export {
   TrayRow,
   USUAL_TOLERANCE_MS,
 } from './traffic.js';
+export {
+  AsRunDay,
+  AsRunDecisions,
+  AsRunLine,
+  AsRunOutcome,
+  AsRunRequest,
+  LONGEST_AS_RUN,
+  OnAir,
+  OnAirSettings,
+  OnAirSettingsForm,
+  PlayerCommand,
+  PlayerQueueRow,
+  PlayerState,
+  SponsorProof,
+  TakeAir,
+} from './on-air.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

@@ -1,5 +1,6 @@
 import { PROOFS, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
+import { lineFlags } from './clocks.js';
 import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './basics.js';
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
@@ -25,6 +26,7 @@ const entryBase = {
   mark: v.optional(Mark),
   placed: v.optional(v.literal('hand')),
   out: yes,
+  ...lineFlags,
 };
 /** A commercial in a break. */
 export const Spot = v.strictObject({
@@ -374,5 +376,5 @@ export type Announcement =
  */
 export type ServerEvent = (Announcement | { readonly type: 'ready' }) & { readonly dataRevision: number };
 /** What an event says has changed; `only rules` besides, where nothing but rules has. */
-export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'traffic', 'only rules'] as const;
+export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'traffic', 'on-air', 'only rules'] as const;
 export type ChangedThing = (typeof CHANGED_THINGS)[number];

@@ -62,6 +62,31 @@ export { itemRests } from './rotation/rests.js';
 export { LONGEST_COOL_OFF, type CoolOff } from './rotation/cool-off.js';
 export { playsByItem, sharedRates, slotsByHour, turnoverSheet } from './sheet/sheet.js';
 export { nextPicks } from './sheet/next-picks.js';
+export { flagsOf, LINE_FLAGS, type LineFlags } from './clocks/line-flags.js';
+export {
+  PLAY_ENDS,
+  PLAY_SOURCES,
+  type AiredRow,
+  type AsRun,
+  type MissedRow,
+  type PlayEnd,
+  type PlaySource,
+} from './as-run/as-run.js';
+export { airedPlays, DECISIONS, isDifference, type Decision, type KnownRow } from './as-run/aired-plays.js';
+export {
+  reconcile,
+  RECONCILED,
+  type AiredDay,
+  type PlannedRow,
+  type Reconciled,
+  type ReconciledRow,
+} from './as-run/reconcile.js';
+export { plannedRows } from './as-run/planned-rows.js';
+export { AsRunSchema, readAsRun, unknownRows, type AsRunRead } from './as-run/read-as-run.js';
+export { AS_RUN_LAYOUT, writeAsRunText } from './as-run/as-run-text.js';
+export { readPlayerRows, type PlayerFileAbout, type PlayerRowsRead } from './formats/playlists/read-player-rows.js';
+export { WallTimes } from './time/wall-time.js';
+export { readCue, writeCue, type Cue } from './formats/playlists/cue.js';
 export {
   drawOf,
   GRAIN_MS,
@@ -95,6 +120,7 @@ export {
 } from './week/week-plan.js';
 export { datesOf, repeatFault, type DatePlan } from './week/date-plan.js';
 export type { AirPlan } from './week/air-plan.js';
+export { liveShows, type LiveStretch } from './week/live-shows.js';
 export { timelineOf, type Stretch } from './week/timeline.js';
 export { framedClock, type FramedLine } from './week/framing.js';
 export { expandDay } from './week/expand-day.js';
@@ -177,6 +203,7 @@ export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
 export {
   handOver,
+  handOverTiming,
   type HandOver,
   type HandOverItem,
   type HandOverSources,
@@ -212,7 +239,13 @@ export {
 export { findDate } from './formats/layouts/text-log-values.js';
 export { proposeLayout } from './formats/layouts/propose-layout.js';
 export { landAfterBooking } from './generate/land-marks.js';
-export { readTextLog, splitCells, type BookedSpot, type TextLogRead } from './formats/layouts/read-text-log.js';
+export {
+  readTextLog,
+  readTextRows,
+  splitCells,
+  type BookedSpot,
+  type TextLogRead,
+} from './formats/layouts/read-text-log.js';
 export { bookSpots, changedSpots, spotOf } from './traffic/book-spots.js';
 export { moveSpot } from './traffic/move-spot.js';
 export { pointOut } from './formats/layouts/point-out.js';

@@ -318,4 +318,22 @@ export const DOCUMENTS: readonly Documents[] = [
     name: '"date"',
     told: (date) => `The errors of the traffic log of ${date} could not be read. None are listed now.`,
   },
+  {
+    table: 'as_run_day',
+    column: 'decisions',
+    type: 'object',
+    values: 'text',
+    instead: '{}',
+    name: '"date"',
+    told: (date) => `What was decided of the differences of ${date} could not be read. Reconcile the day again.`,
+  },
+  {
+    table: 'as_run_day',
+    column: 'missed',
+    type: 'array',
+    values: 'object',
+    instead: '[]',
+    name: '"date"',
+    told: (date) => `Why something of ${date} did not air could not be read. The reasons are missing now.`,
+  },
 ];

@@ -14,6 +14,7 @@ import { trafficRoutes } from '../traffic/routes.js';
 import { tidyRoutes } from '../tidy/routes.js';
 import { logsRoutes } from '../logs/routes.js';
 import { handOverRoutes } from '../hand-over/routes.js';
+import { onAirRoutes } from '../on-air/routes.js';
 import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
 import type { AnyRoute } from './route.js';
@@ -36,6 +37,7 @@ const ROOMS = [
   logsRoutes,
   trafficRoutes,
   handOverRoutes,
+  onAirRoutes,
   jobsRoutes,
   activityRoutes,
 ];

@@ -11,16 +11,16 @@ import {
   type LogEdit,
   type LogHandEdit,
   type LogHour,
-  type StationPlay,
 } from '@fuller/core';
-import { playsOfLog } from '../db/dialect/sqlite/plays.js';
-import { CategoryEntity, DailyLogEntity, PlayEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { CategoryEntity, DailyLogEntity, type DailyLogRecord } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
 import { notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import { countedPlays } from '../on-air/as-run-reader.js';
 import { staleRevision, type ChangeSet } from '../store/change-set.js';
 import type { Judgement } from './judge.js';
 import { afterEdit, labelOf, sameShape } from './log-words.js';
+import { writePlays } from './play-writer.js';
 import type { StationReader } from './station-reader.js';
 import { docOf, logRevision } from './stored-logs.js';
 import type { Store, Written } from '../store/store.js';
@@ -142,24 +142,9 @@ export class LogWriter {
     if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });
     else await changes.em.insert(DailyLogEntity, { id, revision: 1, stationId, date: log.date, ...fields });
     changes.touchLog(stationId, log.date);
-    await this.writePlays(changes, { id, stationId, date: log.date }, plays);
+    const counted = await countedPlays(changes.em, stationId, log, () => Promise.resolve(plays));
+    await writePlays(changes.em, { id, stationId, date: log.date }, counted);
     return id;
-  }
-
-  private async writePlays(
-    { em }: ChangeSet,
-    { id, stationId, date }: { readonly id: string; readonly stationId: string; readonly date: string },
-    plays: readonly StationPlay[],
-  ): Promise<void> {
-    const keyOf = ({ itemId, startMs }: StationPlay): string => `${startMs} ${itemId}`;
-    const wanted = new Map(plays.map((play) => [keyOf(play), play]));
-    const held = await playsOfLog(em, id);
-    const gone: number[] = [];
-    for (const play of held) if (!wanted.delete(keyOf(play))) gone.push(play.id);
-    for (let from = 0; from < gone.length; from += 500)
-      await em.nativeDelete(PlayEntity, { id: { $in: gone.slice(from, from + 500) } } as never);
-    const rows = [...wanted.values()].map((play) => ({ ...play, stationId, date, logId: id }));
-    if (rows.length) await em.insertMany(PlayEntity, rows as never[]);
   }
 }
 

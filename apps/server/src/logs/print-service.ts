@@ -96,7 +96,10 @@ function printedEntries(
 ): PrintedEntry[] {
   return entries.flatMap((entry) => {
     const isPrinted =
-      !entry.out && (entry.kind !== 'note' || of.choice.notes) && (entry.kind !== 'break' || of.choice.commercials);
+      !entry.out &&
+      !entry.noPrint &&
+      (entry.kind !== 'note' || of.choice.notes) &&
+      (entry.kind !== 'break' || of.choice.commercials);
     if (!isPrinted) return [];
     const { startMs, durationMs } = lookUp(timing.entries, entry.id);
     const itemId = itemOf(entry);

@@ -31,6 +31,7 @@ const BATCH = 500;
  */
 export class ChangeSet {
   private readonly changes: RecordedChange[] = [];
+  private readonly noted = new Set<string>();
   /** Logs that were written, by station and date. */
   readonly logs: { readonly stationId: string; readonly date: string }[] = [];
   /** What an undo had to leave as it is, in words. */
@@ -44,7 +45,12 @@ export class ChangeSet {
   ) {}
 
   get things(): ReadonlySet<string> {
-    return new Set(this.changes.map((change) => change.thing));
+    return new Set([...this.noted, ...this.changes.map((change) => change.thing)]);
+  }
+
+  /** Takes note of a change that nobody undoes, such as what a device tells. */
+  note(thing: string): void {
+    this.noted.add(thing);
   }
 
   /** The row as plain values, or null. */

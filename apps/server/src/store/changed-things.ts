@@ -29,6 +29,8 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   trafficSettings: ['traffic'],
   textLayout: ['traffic', 'hand-over'],
   trafficDay: ['traffic'],
+  onAirSettings: ['on-air'],
+  asRun: ['on-air'],
 };
 
 /** Kinds that leave everything that rules are held against as it is. */

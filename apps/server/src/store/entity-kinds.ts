@@ -8,6 +8,7 @@ import {
   DatePlanEntity,
   DaypartEntity,
   HandOverEntity,
+  OnAirSettingsEntity,
   PlayerOutputEntity,
   TextLayoutEntity,
   TrafficDayEntity,
@@ -57,6 +58,7 @@ export const ENTITY_KINDS = {
   trafficSettings: TrafficSettingsEntity,
   textLayout: TextLayoutEntity,
   trafficDay: TrafficDayEntity,
+  onAirSettings: OnAirSettingsEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };

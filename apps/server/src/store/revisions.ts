@@ -6,6 +6,8 @@ const APART_FROM_GROUND: ReadonlySet<string> = new Set([
   'trafficSettings',
   'textLayout',
   'trafficDay',
+  'onAirSettings',
+  'asRun',
   'worklist',
   'watchedFolder',
   'rotationPlan',

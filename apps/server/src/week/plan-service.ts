@@ -143,7 +143,7 @@ function showView(
     hourOpenerId?: string | null | undefined;
   },
 ): ShowRow {
-  const { id, revision, name, colour, clockIds, minutes, start, end, toleranceMs, after } = row;
+  const { id, revision, name, colour, clockIds, minutes, start, end, toleranceMs, after, presenter } = row;
   return {
     id,
     revision,
@@ -155,6 +155,7 @@ function showView(
     end,
     toleranceMs,
     after,
+    presenter,
     announcementId: row.announcementId ?? null,
     openerId: row.openerId ?? null,
     closerId: row.closerId ?? null,

@@ -8,6 +8,7 @@ import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
+import { setShowPassword } from './show-password.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 
@@ -50,7 +51,10 @@ export class PlanWriter {
     { stationId, clientId }: StationActor,
     id: string,
     revision: number,
-    patch: { readonly [K in keyof ShowFields]?: ShowFields[K] | undefined },
+    {
+      password,
+      ...patch
+    }: { readonly [K in keyof ShowFields]?: ShowFields[K] | undefined } & { readonly password?: string | undefined },
   ): Write<string> {
     return this.store.write(
       { clientId, stationId, label: `Change show ${patch.name ?? ''}`.trim() },
@@ -59,6 +63,7 @@ export class PlanWriter {
         const key = patch.name === undefined ? {} : { nameKey: nameKey(patch.name) };
         await changes.mustSee('show', id);
         await changes.update('show', id, { ...patch, ...key }, revision);
+        if (password !== undefined) await setShowPassword(changes.em, id, password);
         return id;
       },
     );

@@ -16,6 +16,7 @@ import { activityEndpoints } from './activity.js';
 import { jobsEndpoints } from './jobs.js';
 import { tidyEndpoints } from './tidy.js';
 import { trafficEndpoints } from './traffic.js';
+import { onAirEndpoints } from './on-air.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
 export const ENDPOINTS = {
@@ -37,6 +38,7 @@ export const ENDPOINTS = {
   ...jobsEndpoints,
   ...tidyEndpoints,
   ...trafficEndpoints,
+  ...onAirEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;
 export type EndpointName = keyof Endpoints;

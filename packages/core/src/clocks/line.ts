@@ -1,9 +1,10 @@
 import type { TurnOrder } from '../rotation/category.js';
+import type { LineFlags } from './line-flags.js';
 
 /** One row of a clock. */
 export type ClockLine = PickLine | ItemLine | BreakLine | MomentLine | FillLine | NextShowLine | NoteLine;
 
-interface LineBase {
+interface LineBase extends LineFlags {
   readonly id: string;
   /** For whoever edits the clock; never leaves it. */
   readonly comment: string;

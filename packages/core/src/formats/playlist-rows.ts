@@ -1,5 +1,7 @@
 import { elementAt, lastOf, lookUpIn } from '../values/look-up.js';
 import { XMLParser } from 'fast-xml-parser';
+import { readCue } from './playlists/cue.js';
+import { CUE_LINE } from './playlists/m3u.js';
 import { readCsv, type CsvRow, type CsvTable } from './csv.js';
 import type { Delimiter } from './delimiters.js';
 import {
@@ -63,16 +65,19 @@ interface Entry {
   readonly album?: string;
   /** As the importer reads lengths. */
   readonly duration?: string;
+  /** As `writeCue` writes it. */
+  readonly cue?: string;
 }
 
 function table(entries: readonly Entry[]): CsvTable {
   if (entries.length > MOST_ROWS) return refused(1, TOO_MANY_ROWS);
-  const rows = entries.map(({ line, file, artist = '', title = '', album = '', duration = '' }): CsvRow => {
-    return { line, cells: [file, artist, title || nameOf(file), album, duration] };
+  const withCues = entries.some(({ cue }) => cue);
+  const rows = entries.map(({ line, file, artist = '', title = '', album = '', duration = '', cue = '' }): CsvRow => {
+    return { line, cells: [file, artist, title || nameOf(file), album, duration, ...(withCues ? [cue] : [])] };
   });
   const wrong = rows.find(({ cells }) => rowTooLarge(cells) !== null);
   if (wrong) return refused(wrong.line, rowTooLarge(wrong.cells)!);
-  return { ok: true, rows: [{ line: 1, cells: HEADER }, ...rows] };
+  return { ok: true, rows: [{ line: 1, cells: withCues ? [...HEADER, 'cue'] : HEADER }, ...rows] };
 }
 
 function refused(line: number, why: string): CsvTable {
@@ -124,6 +129,7 @@ function m3uRows(text: string): CsvTable {
   const entries: Entry[] = [];
   let about: Pick<Entry, 'artist' | 'title' | 'duration'> = {};
   let album = '';
+  let cue = '';
   const lines = linesOf(text);
   if (!lines) return refused(1, TOO_MANY_ROWS);
   lines.forEach((raw, index) => {
@@ -131,31 +137,33 @@ function m3uRows(text: string): CsvTable {
     const info = readExtInf(line);
     if (info) about = { ...artistAndTitle(info.words), duration: secondsText(info.seconds) };
     else if (/^#EXTALB:/i.test(line)) album = line.slice(8).trim();
+    else if (line.startsWith(CUE_LINE)) cue = line.slice(CUE_LINE.length);
     else if (line !== '' && !line.startsWith('#')) {
-      entries.push({ line: index + 1, file: pathOf(line), album, ...about });
+      entries.push({ line: index + 1, file: pathOf(line), album, cue, ...about });
       about = {};
       album = '';
+      cue = '';
     }
   });
   return table(entries);
 }
 
 function plsRows(text: string): CsvTable {
-  const found = new Map<number, { line: number; file?: string; title?: string; length?: string }>();
+  const found = new Map<number, { line: number; file?: string; title?: string; length?: string; cue?: string }>();
   const lines = linesOf(text);
   if (!lines) return refused(1, TOO_MANY_ROWS);
   lines.forEach((raw, index) => {
-    const match = /^\s*(File|Title|Length)(\d{1,7})\s*=(.*)$/i.exec(raw);
+    const match = /^\s*(File|Title|Length|Cue)(\d{1,7})\s*=(.*)$/i.exec(raw);
     if (!match || Number(match[2]) > MOST_ROWS) return;
     const entry = found.get(Number(match[2])) ?? { line: index + 1 };
-    entry[elementAt(match, 1).toLowerCase() as 'file' | 'title' | 'length'] = elementAt(match, 3).trim();
+    entry[elementAt(match, 1).toLowerCase() as 'file' | 'title' | 'length' | 'cue'] = elementAt(match, 3).trim();
     found.set(Number(match[2]), entry);
   });
   const entries = [...found]
     .sort((a, b) => a[0] - b[0])
-    .flatMap(([, { line, file, title, length }]): Entry[] => {
+    .flatMap(([, { line, file, title, length, cue = '' }]): Entry[] => {
       if (!file) return [];
-      return [{ line, file: pathOf(file), ...artistAndTitle(title ?? ''), duration: secondsText(length ?? '') }];
+      return [{ line, file: pathOf(file), ...artistAndTitle(title ?? ''), duration: secondsText(length ?? ''), cue }];
     });
   return table(entries);
 }
@@ -167,7 +175,7 @@ function xspfRows(text: string): CsvTable {
     removeNSPrefix: true,
     // Entities of a file's own could grow without end.
     processEntities: false,
-    isArray: (name) => name === 'track' || name === 'location',
+    isArray: (name) => name === 'track' || name === 'location' || name === 'meta',
   });
   if (isXmlTooDeep(text)) return refused(1, TOO_DEEP);
   let read: { playlist?: { trackList?: { track?: unknown[] } | string } };
@@ -196,10 +204,17 @@ function xspfRows(text: string): CsvTable {
         artist: say('creator'),
         title: say('title'),
         album: say('album'),
+        cue: cueOf(fields['meta']),
         duration: Number(say('duration')) > 0 ? `${Number(say('duration'))} ms` : '',
       };
     }),
   );
+}
+
+/** The cue among the meta elements of a track; empty without one. */
+function cueOf(metas: unknown): string {
+  const texts = Array.isArray(metas) ? metas.flatMap((one) => (typeof one === 'string' ? [decoded(one)] : [])) : [];
+  return texts.find((text) => readCue(text) !== null) ?? '';
 }
 
 const ENTITIES: Readonly<Record<string, string>> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" };

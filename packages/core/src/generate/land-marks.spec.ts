@@ -66,6 +66,7 @@ describe('landing', () => {
     end: 'exact',
     toleranceMs: 5000,
     after: 'next',
+    presenter: '',
     announcementId: null,
     openerId: null,
     closerId: 'close',

@@ -1,4 +1,5 @@
 import type { PlannedLine } from '../week/expand-day.js';
+import { flagsOf } from '../clocks/line-flags.js';
 import type { FillLine, MomentLine, PickLine } from '../clocks/line.js';
 import { hasOwnNote } from '../log/chosen-by-hand.js';
 import type { LogEntry, PickEntry } from '../log/daily-log.js';
@@ -27,7 +28,7 @@ export function entriesFor(
   const was = before.get(id);
   // The note of a song goes with the song.
   const note = was && hasOwnNote(was) && was.kind !== 'pick' ? { note: was.note, noteBy: was.noteBy } : { note: '' };
-  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}) };
+  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}), ...flagsOf(line) };
   switch (line.kind) {
     case 'pick':
       return [keptIn({ ...base, note: line.note ?? '', ...slotOf(line, answers) }, was, keeps)];

@@ -9,6 +9,7 @@ import type { TextLayout } from '../formats/layouts/layout.js';
 import { readTextLog } from '../formats/layouts/read-text-log.js';
 import { detectFormat, readRows } from '../formats/playlist-rows.js';
 import type { PlayerRow } from '../formats/playlists/player-row.js';
+import { readPlayerRows } from '../formats/playlists/read-player-rows.js';
 import { rewritePath } from '../formats/playlists/rewrite-path.js';
 import { parseDuration } from '../time/duration.js';
 import { playerRow } from '../testing/player-rows.js';
@@ -80,9 +81,54 @@ describe('a file of a player', () => {
     );
   });
 
+  it.each(['m3u8', 'm3u', 'pls', 'xspf', 'csv', 'json', 'text'] as const)(
+    'as %s gives a player back its cues',
+    (format) => {
+      const zone = ABOUT.timeZone;
+      const layout: TextLayout = {
+        ...PLAIN_LAYOUT,
+        columns: [
+          { means: 'time', from: 1, length: 8 },
+          { means: 'length', from: 11, length: 8 },
+          { means: 'title', from: 20, length: 40 },
+          { means: 'cue', from: 61, length: null },
+        ],
+      };
+      const cueOf = fc.record({
+        id: fc.constantFrom('a1', 'p2-0', 'x y'),
+        startMs: fc.integer({ min: Date.UTC(2026, 10, 24), max: Date.UTC(2026, 10, 25) - 1 }),
+        mark: fc.constantFrom('hard' as const, 'soft' as const, null),
+        segueMs: fc.nat(9000),
+        introMs: fc.nat(30_000),
+        kind: fc.constantFrom('song', 'station ID', 'spot'),
+        cart: words,
+      });
+      const flag = fc.subarray(['waits', 'noFade', 'over'] as const);
+      fc.assert(
+        fc.property(fc.array(fc.tuple(rowOf, cueOf, flag), { minLength: 1, maxLength: 4 }), (drawn) => {
+          const rows = drawn.map(([row, cue, set]) => {
+            const flags = Object.fromEntries(set.map((one) => [one, true]));
+            return { ...row, startMs: cue.startMs, cue: { ...cue, cart: clean(cue.cart), ...flags } };
+          });
+          const about = { date: ABOUT.date, timeZone: zone, fromMs: 0, layout: format === 'text' ? layout : null };
+          const read = readPlayerRows(written(rows, format, layout), about);
+          if (!read.ok) throw new Error(read.why);
+          expect(read.rows.map(({ cue }) => cue)).toEqual(rows.map(({ cue }) => cue));
+          expect(read.rows.map(({ startMs }) => startMs)).toEqual(rows.map(({ startMs }) => startMs));
+        }),
+        { numRuns: 40 },
+      );
+    },
+  );
+
   it('as XSPF is valid by its schema, whatever it names', async () => {
     const rows = fc.sample(rowOf, 60);
-    const odd = [playerRow({ file: 'https://host/a b%20ü.mp3' }), playerRow({ file: '\\\\host\\m\\a.wav', title: '' })];
+    const cue = { id: 'a', startMs: 0, mark: 'hard' as const, segueMs: 0, introMs: 0, kind: 'song', cart: 'ä&' };
+    const odd = [
+      playerRow({ cue }),
+      playerRow({ file: 'https://host/a b%20ü.mp3' }),
+      playerRow({ file: '\\\\host\\m\\a.wav', title: '' }),
+    ];
     const result = await validateXML({
       xml: [
         { fileName: 'day.xspf', contents: written([...rows, ...odd], 'xspf') },

@@ -41,6 +41,40 @@ describe('handOver', () => {
     expect(done.files.map((file) => file.text).join('')).not.toMatch(/song[34]\.wav/);
   });
 
+  it('tells players that read cues where a row starts, what may be faded and where to wait', () => {
+    const [first, second] = made.hours[7]!.entries.filter(({ kind }) => kind === 'pick');
+    const atMs = made.hours[7]!.startMs + 600_000;
+    const flagged: DailyLog = {
+      ...made,
+      hours: made.hours.map((hour) => ({
+        ...hour,
+        entries: hour.entries.map((entry) => {
+          if (entry.id === first!.id) return { ...entry, noFade: true, waits: true };
+          if (entry.id === second!.id) return { ...entry, noFile: true, mark: { atMs, hard: true } };
+          return entry;
+        }),
+      })),
+    };
+    const own = {
+      ...OPTIONS,
+      cues: true,
+      itemOf: (id: string) => ({ ...OPTIONS.itemOf(id)!, file: id, segueMs: 4000, introMs: 9000 }),
+      pathOf: String,
+    };
+    const done = handOver(flagged, own);
+    if (!done.ok) throw new Error(done.why);
+    const cues = done.files[7]!.rows.map(({ cue }) => cue!);
+    const cueOf = (id: string) => cues.find((cue) => cue.id === id);
+    expect(cueOf(first!.id)).toMatchObject({ noFade: true, waits: true, segueMs: 4000, introMs: 9000 });
+    expect(cueOf(second!.id)).toBeUndefined();
+    // The mark of what is kept out of files goes to the row after it.
+    const after = cues[cues.findIndex(({ id }) => id === first!.id) + 1]!;
+    expect(after).toMatchObject({ mark: 'hard' });
+    expect(done.heldBack).toContainEqual(expect.objectContaining({ entryId: second!.id, why: 'kept out' }));
+    const plain = handOver(flagged, OPTIONS);
+    expect(plain.ok && plain.files[7]!.text).not.toContain('CUE');
+  });
+
   it('writes one file for the day', () => {
     const done = handOver(log, { ...OPTIONS, hourly: false, pattern: '{weekday} {day}.{month}.{year}.m3u8' });
     expect(done.ok && done.files.map((file) => file.name)).toEqual(['Tuesday 24.11.2026.m3u8']);

@@ -1,5 +1,6 @@
 import { fileNameOf, fillPattern, type FileNameParts } from '../formats/file-name-pattern.js';
 import type { TextLayout } from '../formats/layouts/layout.js';
+import type { Cue } from '../formats/playlists/cue.js';
 import type { PlayerRow } from '../formats/playlists/player-row.js';
 import { rewritePath, type PathPrefix, type Slashes } from '../formats/playlists/rewrite-path.js';
 import { airTimes, type LogTiming, type Silence } from '../log/air-times.js';
@@ -18,6 +19,8 @@ export interface HandOverItem {
   readonly durationMs: number;
   /** How long before its end the next one may begin, milliseconds. */
   readonly segueMs?: number | null;
+  /** Until its vocal, milliseconds. */
+  readonly introMs?: number | null;
   readonly file: string | null;
 }
 
@@ -26,7 +29,7 @@ export interface HeldBackEntry {
   readonly entryId: string;
   readonly hourIndex: number;
   readonly title: string;
-  readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted' | 'left out';
+  readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted' | 'left out' | 'kept out';
 }
 
 /** A file for the player. */
@@ -62,6 +65,8 @@ export interface HandOverSettings {
   readonly withoutAudio: 'hold back' | 'keep with cart';
   /** Kinds of item that stay out of the files; `spot` is a commercial in a break. */
   readonly leaveOut: readonly string[];
+  /** Whether rows tell starts, fades and waits to players that read them. */
+  readonly cues?: boolean;
 }
 
 /** What files are made from besides their log. */
@@ -81,7 +86,7 @@ export interface HandOverSources {
 export function handOver(log: DailyLog, settings: HandOverSettings, sources: HandOverSources): HandOver {
   const fault = settings.layout && layoutFault(settings.layout);
   if (fault) return { ok: false, field: 'layout', why: fault };
-  const timing = timingOf(log, sources);
+  const timing = handOverTiming(log, sources);
   const heldBack: HeldBackEntry[] = [];
   const groups = settings.hourly ? log.hours.map((hour) => [hour]) : [log.hours];
   const files: HandOverFile[] = [];
@@ -99,7 +104,8 @@ export function handOver(log: DailyLog, settings: HandOverSettings, sources: Han
   return { ok: true, files, heldBack, silences: silencesOf(log, heldBack, sources) };
 }
 
-function timingOf(log: DailyLog, { itemOf }: HandOverSources): LogTiming {
+/** When everything airs that is handed over; what is not takes no time. */
+export function handOverTiming(log: DailyLog, { itemOf }: Pick<HandOverSources, 'itemOf'>): LogTiming {
   const lengthOf = (itemId: string): number => {
     const item = itemOf(itemId);
     return item ? item.durationMs - (item.segueMs ?? 0) : 0;
@@ -107,11 +113,15 @@ function timingOf(log: DailyLog, { itemOf }: HandOverSources): LogTiming {
   return airTimes(log, { lengthOf, averageOfSlot: () => 0 });
 }
 
+/** A silence this long is planned, as the one after a show that hands over to another source. */
+const LONG_SILENCE_MS = 60_000;
+
+/** Why something stays out of the files though it may well sound. */
+const ELSEWHERE: ReadonlySet<HeldBackEntry['why']> = new Set(['break', 'left out', 'kept out']);
+
 /** What is held back does not sound; breaks that nothing is booked in and what an output leaves out come from elsewhere. */
 function silencesOf(log: DailyLog, heldBack: readonly HeldBackEntry[], sources: HandOverSources): readonly Silence[] {
-  const silent = new Set(
-    heldBack.filter(({ why }) => why !== 'break' && why !== 'left out').map(({ entryId }) => entryId),
-  );
+  const silent = new Set(heldBack.filter(({ why }) => !ELSEWHERE.has(why)).map(({ entryId }) => entryId));
   const hours = log.hours.map((hour) => ({
     ...hour,
     entries: hour.entries.map((entry): LogEntry => {
@@ -120,7 +130,7 @@ function silencesOf(log: DailyLog, heldBack: readonly HeldBackEntry[], sources: 
       return silent.has(entry.id) ? { ...entry, out: true } : entry;
     }),
   }));
-  return timingOf({ ...log, hours }, sources).silences;
+  return handOverTiming({ ...log, hours }, sources).silences;
 }
 
 function partsOf(
@@ -142,11 +152,13 @@ interface Making {
 }
 
 /** What is known of a row before its file is looked for. */
-type Wanted = Omit<PlayerRow, 'file'>;
+type Wanted = Omit<PlayerRow, 'file' | 'cue'>;
 
 function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
   const { timing, sources, heldBack, settings } = making;
+  const cues = new Cues(timing);
   return hour.entries.flatMap((entry): PlayerRow[] => {
+    cues.meet(entry);
     if (entry.kind === 'note' || entry.out) return [];
     const { startMs } = lookUp(timing.entries, entry.id);
     const hold = (title: string, why: HeldBackEntry['why']): [] => {
@@ -154,43 +166,105 @@ function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
       return [];
     };
     if (entry.kind === 'break') {
+      if (entry.noFile) return hold('Break', 'kept out');
       if (settings.leaveOut.includes('spot')) return hold('Break', 'left out');
-      return entry.spots ? spotRows(entry.spots, startMs, hour, making) : hold('Break', 'break');
+      if (!entry.spots) return hold('Break', 'break');
+      const rows = spotRows(entry.spots, startMs, hour, making);
+      return rows.map(({ id, row }, n) => {
+        const waits = entry.waits && n === rows.length - 1;
+        return settings.cues ? { ...row, cue: cues.next(row, { ...entry, id, waits: waits || undefined }) } : row;
+      });
     }
     const itemId = itemOf(entry);
     if (itemId === null) return hold('Open slot', 'open slot');
     const item = sources.itemOf(itemId);
     if (!item) return hold('Deleted item', 'item deleted');
     const { kind, title, artist, album } = item;
+    if (entry.noFile) return hold(title, 'kept out');
     if (settings.leaveOut.includes(kind)) return hold(title, 'left out');
     const durationMs = entry.lengthMs ?? item.durationMs;
-    const row = { startMs, durationMs, kind, artist, title, album, cart: item.cart ?? '', sponsor: '', product: '' };
-    return placed(row, item.file, making, (why) => hold(title, why));
+    const wanted = { startMs, durationMs, kind, artist, title, album, cart: item.cart ?? '', sponsor: '', product: '' };
+    const row = placed(wanted, item.file, making);
+    if (typeof row === 'string') return hold(title, row);
+    const segueMs = entry.lengthMs === undefined ? item.segueMs : null;
+    return [settings.cues ? { ...row, cue: cues.next(row, { ...entry, segueMs, introMs: item.introMs }) } : row];
   });
 }
 
-function spotRows(spots: readonly Spot[], breakMs: number, { index }: LogHour, making: Making): PlayerRow[] {
+/** What the cue of a row is made from: its entry, or a spot of it. */
+interface CueOf {
+  readonly id: string;
+  readonly waits?: true | undefined;
+  readonly noFade?: true;
+  readonly segueMs?: number | null | undefined;
+  readonly introMs?: number | null | undefined;
+}
+
+/** Gives rows their cues. The mark of what is held back goes to the row after it; a planned silence is a soft mark. */
+class Cues {
+  private due: Cue['mark'] = null;
+
+  constructor(private readonly timing: LogTiming) {}
+
+  meet({ id, mark }: LogEntry): void {
+    if (mark) this.due = mark.hard ? 'hard' : 'soft';
+    else if (this.timing.silences.some((one) => one.beforeEntryId === id && one.durationMs >= LONG_SILENCE_MS))
+      this.due = 'soft';
+  }
+
+  next({ startMs, kind, cart }: PlayerRow, { id, waits, noFade, segueMs, introMs }: CueOf): Cue {
+    const mark = this.due;
+    this.due = null;
+    return {
+      id,
+      startMs,
+      mark,
+      segueMs: segueMs ?? 0,
+      introMs: introMs ?? 0,
+      ...(waits ? { waits } : {}),
+      ...(noFade ? { noFade } : {}),
+      kind,
+      cart,
+    };
+  }
+}
+
+function spotRows(
+  spots: readonly Spot[],
+  breakMs: number,
+  { index }: LogHour,
+  making: Making,
+): { readonly id: string; readonly row: PlayerRow }[] {
   let startMs = breakMs;
   return spots.flatMap(({ id, cart, sponsor, title, product, lengthMs }) => {
-    const row = { startMs, durationMs: lengthMs, kind: 'spot', artist: '', title, album: '', cart, sponsor, product };
+    const wanted = {
+      startMs,
+      durationMs: lengthMs,
+      kind: 'spot',
+      artist: '',
+      title,
+      album: '',
+      cart,
+      sponsor,
+      product,
+    };
     startMs += lengthMs;
-    const held = { entryId: id, hourIndex: index, title: [sponsor, title].filter(Boolean).join(', ') || cart };
-    return placed(row, making.sources.spotFile(cart), making, (why) => {
-      making.heldBack.push({ ...held, why });
-      return [];
-    });
+    const row = placed(wanted, making.sources.spotFile(cart), making);
+    if (typeof row !== 'string') return [{ id, row }];
+    const shown = [sponsor, title].filter(Boolean).join(', ') || cart;
+    making.heldBack.push({ entryId: id, hourIndex: index, title: shown, why: row });
+    return [];
   });
 }
 
-/** A row with the path of its file, or the cart in its place; held back where it has neither. */
+/** A row with the path of its file, or the cart in its place; what it lacks where it has neither. */
 function placed(
   row: Wanted,
   file: string | null,
   { settings: { prefixes, slashes, withoutAudio }, sources }: Making,
-  hold: (why: 'no file' | 'file not there') => [],
-): PlayerRow[] {
+): PlayerRow | 'no file' | 'file not there' {
   const path = file === null ? null : sources.pathOf(file);
-  if (path !== null) return [{ ...row, file: rewritePath(path, prefixes, slashes) }];
-  if (withoutAudio === 'keep with cart' && row.cart !== '') return [{ ...row, file: row.cart }];
-  return hold(file === null ? 'no file' : 'file not there');
+  if (path !== null) return { ...row, file: rewritePath(path, prefixes, slashes) };
+  if (withoutAudio === 'keep with cart' && row.cart !== '') return { ...row, file: row.cart };
+  return file === null ? 'no file' : 'file not there';
 }

@@ -2,11 +2,12 @@ import type { LogMark } from '../week/mark.js';
 import type { LineOrigin } from '../week/framing.js';
 import type { Proof } from '../engine/solution.js';
 import type { TurnOrder } from '../rotation/category.js';
+import type { LineFlags } from '../clocks/line-flags.js';
 
 /** One row of a log. Lengths are milliseconds. */
 export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
 
-interface EntryBase {
+interface EntryBase extends LineFlags {
   /** Unique in its log and the same after a new run of the same clock. */
   readonly id: string;
   /** What a person wrote on the entry, or what its clock says there. */

@@ -40,6 +40,7 @@ const showOf = (id: string, more: Partial<Show> = {}): Show => ({
   end: 'soft',
   toleranceMs: 5000,
   after: 'next',
+  presenter: '',
   announcementId: null,
   openerId: null,
   closerId: null,

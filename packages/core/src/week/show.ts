@@ -13,6 +13,8 @@ export interface Show {
   readonly toleranceMs: number;
   /** What follows where nothing is planned: the default clock, or silence for another source. */
   readonly after: 'next' | 'silence';
+  /** Who may take over the air within it; empty where it is not live. */
+  readonly presenter: string;
   /** Audio that announces the show. */
   readonly announcementId: string | null;
   /** Clocks whose lines are put before and after the show, and at the top of each of its hours. */

@@ -31,6 +31,7 @@ const show = (id: string, more: Partial<Show> = {}): Show => ({
   end: 'soft',
   toleranceMs: 5000,
   after: 'next',
+  presenter: '',
   announcementId: null,
   openerId: null,
   closerId: null,

@@ -73,6 +73,7 @@ describe('the week plan', () => {
       end: 'soft' as const,
       toleranceMs: 0,
       after: 'next' as const,
+      presenter: '',
       announcementId: null,
       openerId: null,
       closerId: null,

@@ -5,3 +5,4 @@ export * from './log.js';
 export * from './activity.js';
 export * from './output.js';
 export * from './traffic.js';
+export * from './on-air.js';

@@ -91,6 +91,7 @@ export const ShowEntity = defineEntity({
     end: p.string().$type<Show['end']>(),
     toleranceMs: p.integer(),
     after: p.string().$type<Show['after']>(),
+    presenter: p.string(),
     announcementId: p.string().nullable(),
     openerId: p.string().nullable(),
     closerId: p.string().nullable(),

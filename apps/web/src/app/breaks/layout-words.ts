@@ -12,6 +12,7 @@ export const MEANING_WORDS: Readonly<Record<ColumnMeaning, string>> = {
   artist: 'Artist',
   file: 'File',
   kind: 'Kind',
+  cue: 'Cue',
 };
 
 /** Stands for a column that is not needed. */

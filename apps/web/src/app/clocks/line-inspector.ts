@@ -24,6 +24,7 @@ import {
   withSource,
   type ClockLine,
   type ExpectedLine,
+  type LineFlags,
   type TurnOrder,
 } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -38,6 +39,19 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { ClockNames } from './clock-names';
 import { adviceWords } from './line-words';
 import { WeekUse } from './week-use';
+
+/** A flag as it is ticked; where it is its inverse that is said, the box is ticked without the flag. */
+interface FlagTick {
+  readonly flag: keyof LineFlags;
+  readonly words: string;
+  readonly inverse: boolean;
+}
+const FLAG_TICKS: readonly FlagTick[] = [
+  { flag: 'waits', words: 'After its end, wait for the presenter', inverse: false },
+  { flag: 'noFade', words: 'May be faded early', inverse: true },
+  { flag: 'noFile', words: 'Goes into player files', inverse: true },
+  { flag: 'noPrint', words: 'Goes into the print', inverse: true },
+];
 
 type Pick = Extract<ClockLine, { kind: 'pick' }>;
 
@@ -87,6 +101,13 @@ export class LineInspector {
     if (!draw || items === null) return '';
     const slots = this.use.slotsOf({ ...draw, filter: draw.filter });
     return adviceWords(drawAdvice(items, slots, this.use.titleSeconds(draw.categoryId)), items, slots);
+  });
+  /** A note plays nothing, and fill goes on to its mark. */
+  protected readonly flags = computed(() => {
+    const { kind } = this.line();
+    return FLAG_TICKS.filter(({ flag }) =>
+      kind === 'note' ? flag === 'noPrint' : kind !== 'fill' || flag !== 'waits',
+    );
   });
   /** The category's own turn order first, as what holds when nothing is said. */
   protected readonly orders = computed(() => {
@@ -175,6 +196,10 @@ export class LineInspector {
   protected set(choices: { [K in keyof Pick]?: Pick[K] | undefined }): void {
     const merged = Object.entries({ ...this.line(), ...choices }).filter(([, value]) => value !== undefined);
     this.change.emit(Object.fromEntries(merged) as unknown as ClockLine);
+  }
+
+  protected takeFlag(flag: keyof LineFlags): void {
+    this.set({ [flag]: this.line()[flag] ? undefined : true });
   }
 
   protected place(): string {

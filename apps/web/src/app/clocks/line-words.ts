@@ -1,9 +1,34 @@
-import { elementAt, lastOf, formatDuration, type ClockLine, type DrawAdvice } from '@fuller/core';
+import {
+  elementAt,
+  lastOf,
+  formatDuration,
+  LINE_FLAGS,
+  type ClockLine,
+  type LineFlags,
+  type DrawAdvice,
+} from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
 
+/** What is shown of each flag. */
+const FLAG_WORDS: Readonly<Record<keyof LineFlags, string>> = {
+  waits: 'then waits',
+  noFade: 'no fade',
+  noFile: 'not in files',
+  noPrint: 'not in print',
+};
+
+/** What a line or an entry asks of player and print, in a few words. */
+export function flagWords(flags: LineFlags): string[] {
+  return LINE_FLAGS.flatMap(({ flag }) => (flags[flag] ? [FLAG_WORDS[flag]] : []));
+}
+
 /** The choices of a line that are not its name, in a few words. */
 export function lineChoices(line: ClockLine): string {
+  return [ownChoices(line), ...flagWords(line)].filter((words) => words !== '').join(', ');
+}
+
+function ownChoices(line: ClockLine): string {
   const filter = 'filter' in line && line.filter ? [line.filter] : [];
   switch (line.kind) {
     case 'pick':

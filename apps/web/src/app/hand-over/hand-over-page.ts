@@ -25,6 +25,7 @@ const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
   'file not there': ['item whose file is not in its place', 'items whose file is not in its place'],
   break: ['break that nothing is booked in', 'breaks that nothing is booked in'],
   'left out': ['entry that the output leaves out', 'entries that the output leaves out'],
+  'kept out': ['entry that its clock keeps out of files', 'entries that their clocks keep out of files'],
   'item deleted': ['item that has been deleted', 'items that have been deleted'],
 };
 

@@ -23,6 +23,7 @@ const SHOW: ShowRow = {
   end: 'soft',
   toleranceMs: 5000,
   after: 'next',
+  presenter: '',
   announcementId: null,
   openerId: null,
   closerId: null,

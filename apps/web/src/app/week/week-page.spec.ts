@@ -108,6 +108,7 @@ describe('the page of shows', () => {
     end: 'exact',
     toleranceMs: 5000,
     after: 'next',
+    presenter: '',
     announcementId: null,
     openerId: null,
     closerId: null,

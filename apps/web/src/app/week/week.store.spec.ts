@@ -17,6 +17,7 @@ const show = {
   end: 'soft',
   toleranceMs: 5000,
   after: 'next',
+  presenter: '',
   announcementId: null,
   openerId: null,
   closerId: null,

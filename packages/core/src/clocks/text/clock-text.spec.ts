@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { TURN_ORDERS } from '../../rotation/category.js';
+import { LINE_FLAGS } from '../line-flags.js';
 import type { Clock, ClockLine } from '../line.js';
 import { mergeLines } from './merge-lines.js';
 import { readClock, type TextLine } from './read-clock.js';
@@ -78,12 +79,16 @@ const line: fc.Arbitrary<ClockLine> = fc.oneof(
   fc.record({ id: fc.uuid(), kind: fc.constant('next show' as const), comment }),
   fc.record({ id: fc.uuid(), kind: fc.constant('note' as const), text, comment }),
 );
+const flags = fc
+  .subarray(LINE_FLAGS.map(({ flag }) => flag))
+  .map((set) => Object.fromEntries(set.map((flag) => [flag, true])));
+const flagged = fc.tuple(line, flags).map(([one, set]) => ({ ...one, ...set }) as ClockLine);
 const clock: fc.Arbitrary<Clock> = fc.record({
   id: fc.uuid(),
   name: text.map((one) => one.trim()).filter((one) => one !== ''),
   colour: fc.constantFrom('#24527A', '#000000'),
   lengthMs: fc.integer({ min: 1, max: 288 }).map((n) => n * 300_000),
-  lines: fc.uniqueArray(line, { maxLength: 8, selector: ({ id }) => id }),
+  lines: fc.uniqueArray(flagged, { maxLength: 8, selector: ({ id }) => id }),
 });
 const withoutId = ({ id, ...rest }: ClockLine): TextLine => {
   void id;
@@ -104,6 +109,14 @@ describe('clock text', () => {
         );
       }),
     );
+  });
+
+  it('takes what player and print are asked from the end of a line, in any order, and each once', () => {
+    const read = readClock('break at 12:00 for 2:00 no print then wait no fade', BOOK);
+    expect(read.clock.lines).toMatchObject([{ kind: 'break', noPrint: true, waits: true, noFade: true }]);
+    const twice = readClock('item "i1" [i1] no file no file', BOOK);
+    expect(twice.faults).toMatchObject([{ line: 1, message: 'This has been said already.' }]);
+    expect(readClock('no fade', BOOK).faults).toHaveLength(1);
   });
 
   it('reads what a person would type', () => {

@@ -1,5 +1,6 @@
 import { elementAt } from '../../values/look-up.js';
 import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
+import { LINE_FLAGS, type LineFlags } from '../line-flags.js';
 import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine } from '../line.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { timeOf, tokensOf, type Token } from './tokens.js';
@@ -37,13 +38,13 @@ export function readClock(text: string, book: NameBook): { clock: ClockText; fau
   const lines: TextLine[] = [];
   let head: ClockText['head'] = null;
   text.split(/\r?\n/).forEach((row, index) => {
-    const tokens = new Reader(tokensOf(row), row.length);
-    if (tokens.atEnd) return;
     try {
+      const tokens = new Reader(tokensOf(row), row.length);
+      if (tokens.atEnd) return;
       if (tokens.nextIs('clock')) {
         if (head || lines.length) throw new Fault(tokens.at, 'The clock is named once, before its lines.');
         head = readHead(tokens);
-      } else lines.push(readLine(tokens, book));
+      } else lines.push({ ...readLine(tokens, book), ...tokens.flags });
     } catch (error) {
       if (!(error instanceof Fault)) throw error;
       faults.push({ line: index + 1, ...pick(error.token), message: error.message });
@@ -59,6 +60,8 @@ class Reader {
   private place = 0;
   private readonly tokens: readonly Token[];
   readonly comment: string;
+  /** What the end of the line asks of player and print. */
+  readonly flags: LineFlags;
 
   constructor(
     tokens: readonly Token[],
@@ -67,7 +70,9 @@ class Reader {
     const last = tokens.at(-1);
     this.comment = last?.type === 'comment' ? last.value : '';
     // A comment alone is kept among the tokens, as it has no line to belong to.
-    this.tokens = last?.type === 'comment' && tokens.length > 1 ? tokens.slice(0, -1) : tokens;
+    const told = last?.type === 'comment' && tokens.length > 1 ? tokens.slice(0, -1) : [...tokens];
+    this.flags = takeFlags(told);
+    this.tokens = told;
   }
 
   get atEnd(): boolean {
@@ -99,6 +104,20 @@ class Reader {
 
   end(wanted: string): void {
     if (!this.atEnd) throw new Fault(this.at, `This is not understood here; ${wanted}.`);
+  }
+}
+
+/** Takes the flags off the end of a line: `then wait`, `no fade`, `no file`, `no print`, in any order. */
+function takeFlags(tokens: Token[]): LineFlags {
+  const flags: { -readonly [Flag in keyof LineFlags]: LineFlags[Flag] } = {};
+  for (;;) {
+    const [first, second] = tokens.slice(-2);
+    const said = first?.type === 'word' && second?.type === 'word' ? `${first.value} ${second.value}` : null;
+    const found = LINE_FLAGS.find(({ words }) => words === said);
+    if (!found || tokens.length <= 2) return flags;
+    if (flags[found.flag]) throw new Fault(first!, 'This has been said already.');
+    flags[found.flag] = true;
+    tokens.splice(-2);
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Clock, ClockLine } from '../line.js';
+import { LINE_FLAGS } from '../line-flags.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { quoted, timeText } from './tokens.js';
 
@@ -14,7 +15,8 @@ export function writeLine(line: ClockLine, book: NameBook): string {
   const item = (id: string): string => reference(id, book.items);
   const where = (filter: string | undefined): string => (filter ? ` where ${quoted(filter)}` : '');
   const spare = (is: true | undefined): string => (is ? ' spare' : '');
-  const comment = line.comment ? ` -- ${line.comment}` : '';
+  const flags = LINE_FLAGS.map(({ flag, words }) => (line[flag] ? ` ${words}` : '')).join('');
+  const comment = flags + (line.comment ? ` -- ${line.comment}` : '');
   switch (line.kind) {
     case 'pick': {
       const turn = line.turnOrder ? ` turn ${line.turnOrder.replaceAll(' ', '-')}` : '';

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 
-/** What a column of a text log can hold; `artist`, `file` and `kind` only matter to files that are written. */
+/** What a column of a text log can hold; `artist`, `file`, `kind` and `cue` do not matter to what traffic books. */
 export const COLUMN_MEANINGS = [
   'time',
   'length',
@@ -13,6 +13,7 @@ export const COLUMN_MEANINGS = [
   'artist',
   'file',
   'kind',
+  'cue',
 ] as const;
 export type ColumnMeaning = (typeof COLUMN_MEANINGS)[number];
 

@@ -18,6 +18,22 @@ export interface BookedSpot {
   readonly sequence: number | null;
 }
 
+/** A line of a text log as a layout reads it. */
+export interface TextRow {
+  /** From 1. */
+  readonly line: number;
+  /** Milliseconds after midnight by the clock on the wall. */
+  readonly atMs: number;
+  readonly lengthMs: number;
+  /** What its cells hold; empty for a column the layout does not have. */
+  readonly cell: (means: ColumnMeaning) => string;
+}
+
+/** What a text holds by a layout: every line is a row, an error, or passed. */
+export interface TextRowsRead extends Omit<TextLogRead, 'spots'> {
+  readonly rows: readonly TextRow[];
+}
+
 /** A line that holds no spot though it should. */
 export interface LineError {
   /** From 1. */
@@ -41,11 +57,27 @@ const MOST_SHOWN = 200;
 /** The longest text of a spot, characters. */
 const LONGEST_TEXT = 500;
 
-/** Reads a text log by a layout. Throws RangeError where the text has too many lines, or lines too long, to be one. */
+/** Reads a traffic log by a layout. Throws RangeError where the text has too many lines, or lines too long, to be one. */
 export function readTextLog(text: string, layout: TextLayout): TextLogRead {
-  const lines = linesOf(text);
-  if (lines === null) throw new RangeError('The file has too many lines, or lines too long, to be a traffic log.');
+  const { rows, errors, ...read } = readTextRows(text, layout);
   const spots: BookedSpot[] = [];
+  const refused: LineError[] = [];
+  for (const row of rows) {
+    const spot = spotOf(row);
+    if (typeof spot === 'string') refused.push({ line: row.line, text: row.text, why: spot });
+    else spots.push(spot);
+  }
+  return { ...read, spots, errors: [...errors, ...refused].sort((a, b) => a.line - b.line) };
+}
+
+/** Reads a text by a layout, whatever its rows are. Throws RangeError where it has too many lines, or lines too long. */
+export function readTextRows(
+  text: string,
+  layout: TextLayout,
+): TextRowsRead & { rows: (TextRow & { text: string })[] } {
+  const lines = linesOf(text);
+  if (lines === null) throw new RangeError('The file has too many lines, or lines too long, to be a log.');
+  const rows: (TextRow & { text: string })[] = [];
   const errors: LineError[] = [];
   const passed: number[] = [];
   let date: string | null = null;
@@ -67,11 +99,11 @@ export function readTextLog(text: string, layout: TextLayout): TextLogRead {
     }
     const cells = cellsOf(whole, layout);
     date ??= findDate(cells.get('date') ?? '', layout.dayFirst);
-    const spot = spotOf(line, cells, layout, hour);
-    if (typeof spot === 'string') fail(spot);
-    else spots.push(spot);
+    const row = rowOf(cells, layout, hour);
+    if (typeof row === 'string') fail(row);
+    else rows.push({ ...row, line, text: whole.slice(0, MOST_SHOWN) });
   }
-  return { date, spots, errors, passed };
+  return { date, rows, errors, passed };
 }
 
 function isComment(line: string, { comments }: TextLayout): boolean {
@@ -111,26 +143,29 @@ function headingHour(text: string): number | null {
   return read.ok ? read.ms / 3_600_000 : null;
 }
 
-function spotOf(
-  line: number,
+function rowOf(
   cells: ReadonlyMap<ColumnMeaning, string>,
   layout: TextLayout,
   hour: number | null,
-): BookedSpot | string {
+): Omit<TextRow, 'line'> | string {
   const cell = (means: ColumnMeaning): string => cells.get(means) ?? '';
   const at = timeOf(cell('time'), layout, hour);
   if (!at.ok) return at.why;
   const length = readSpotLength(cell('length'), layout.lengths);
   if (!length.ok) return length.why;
-  if (length.ms <= 0 || length.ms > LONGEST_SPOT_MS) return `A spot of ${cell('length')} is not possible.`;
   const long = [...cells].find(([, text]) => text.length > LONGEST_TEXT);
   if (long) return `The ${long[0]} is longer than ${LONGEST_TEXT} characters.`;
+  return { atMs: at.ms, lengthMs: length.ms, cell };
+}
+
+function spotOf({ line, atMs, lengthMs, cell }: TextRow): BookedSpot | string {
+  if (lengthMs <= 0 || lengthMs > LONGEST_SPOT_MS) return `A spot of ${cell('length')} is not possible.`;
   const sequence = cell('sequence');
   if (sequence !== '' && !/^\d{1,4}$/.test(sequence)) return `“${sequence}” is not a place in a break.`;
   return {
     line,
-    atMs: at.ms,
-    lengthMs: length.ms,
+    atMs,
+    lengthMs,
     cart: cell('cart'),
     sponsor: cell('sponsor'),
     title: cell('title'),

@@ -1,6 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { formatAirTime, localTimeOf } from '../../time/local-day.js';
 import { minutesText } from '../../time/duration.js';
+import { writeCue } from '../playlists/cue.js';
 import { oneLine, type PlaylistAbout, type PlayerRow } from '../playlists/player-row.js';
 import type { ColumnMeaning, LayoutDelimiter, TextLayout } from './layout.js';
 
@@ -58,6 +59,8 @@ function valueOf(means: ColumnMeaning, row: PlayerRow, { layout, writing, about,
       return about.date;
     case 'sequence':
       return String(place);
+    case 'cue':
+      return row.cue ? writeCue(row.cue) : '';
     default:
       return oneLine(row[means]);
   }

@@ -1,3 +1,5 @@
+import type { Cue } from './cue.js';
+
 /** What plays, as a player's file names it. */
 export interface PlayerRow {
   /** UTC epoch milliseconds. */
@@ -13,6 +15,8 @@ export interface PlayerRow {
   readonly product: string;
   /** As the player finds it; its cart where it has no file. */
   readonly file: string;
+  /** Only in files that are written with cues. */
+  readonly cue?: Cue;
 }
 
 /** What a file is for. */

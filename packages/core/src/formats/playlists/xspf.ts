@@ -1,4 +1,5 @@
 import { XMLBuilder } from 'fast-xml-parser';
+import { writeCue } from './cue.js';
 import { oneLine, type PlaylistAbout, type PlayerRow } from './player-row.js';
 
 const INDENT = '  ';
@@ -23,7 +24,10 @@ export function writeXspf(rows: readonly PlayerRow[], { station, date }: Playlis
   });
 }
 
-function trackOf({ file, title, artist, sponsor, album, durationMs, cart }: PlayerRow): object {
+/** Names the meta element of a track that tells its cue. */
+const CUE_META = 'urn:fuller:cue';
+
+function trackOf({ file, title, artist, sponsor, album, durationMs, cart, cue }: PlayerRow): object {
   const said = {
     location: uriOf(oneLine(file)),
     title: oneLine(title),
@@ -32,7 +36,8 @@ function trackOf({ file, title, artist, sponsor, album, durationMs, cart }: Play
     album: oneLine(album),
     duration: String(Math.round(durationMs)),
   };
-  return Object.fromEntries(Object.entries(said).filter(([, text]) => text !== ''));
+  const told = Object.fromEntries(Object.entries(said).filter(([, text]) => text !== ''));
+  return cue ? { ...told, meta: { '@rel': CUE_META, '#text': writeCue(cue) } } : told;
 }
 
 const SCHEME = /^[a-z][a-z0-9+.-]+:\/\//i;

@@ -99,7 +99,8 @@ export async function filesOfItems(em: Em): Promise<string[]> {
 export function itemsToHandOver(em: Em, ids: Iterable<string>): Promise<(HandOverItem & { id: string })[]> {
   return rowsOf(
     em,
-    `select id, kind, title, artist, album, cart, duration_ms as durationMs, segue_ms as segueMs, file from item
+    `select id, kind, title, artist, album, cart, duration_ms as durationMs, segue_ms as segueMs,
+       intro_ms as introMs, file from item
      where id in (select value from json_each(?))`,
     [list(ids)],
   );

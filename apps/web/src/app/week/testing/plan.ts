@@ -18,6 +18,7 @@ export function planOf(more: Partial<AirPlan>): AirPlan {
         end: 'soft',
         toleranceMs: 5000,
         after: 'next',
+        presenter: '',
         announcementId: null,
         openerId: null,
         closerId: null,
