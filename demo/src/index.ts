@@ -33,6 +33,7 @@ import {
 } from '@fuller/server';
 import { writeAudio } from './audio.js';
 import { writeShortAudio } from './sounds.js';
+import { addOnAir } from './on-air.js';
 import { addTrade } from './trade.js';
 import { tagFamilies } from './families.js';
 import { demoLibrary, type DemoItem } from './library.js';
@@ -232,13 +233,19 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
     await em.nativeUpdate(ItemEntity, { id: { $in: rest.items.map(idOf) } }, { pausedUntil: rest.until });
   });
   say('Generating the days ahead');
+  const today = localTimeOf(options.nowMs, ZONE).date;
+  const yesterday = addDays(today, -1);
+  clock.nowMs = elementAt(hoursOfDay(yesterday, ZONE), 0).startMs;
+  await services.generate.run(programAt(VALE, 'demo'), { from: yesterday, days: 1, seed: SEED, only: 'all' }, RUNNING);
+  clock.nowMs = options.nowMs;
   await addLogs(services, options);
   say('Plucking strings');
   await addAudio(services, items);
   say('Booking commercials');
   // The desk sends a day’s spots before it begins.
-  clock.nowMs = elementAt(hoursOfDay(localTimeOf(options.nowMs, ZONE).date, ZONE), 0).startMs;
+  clock.nowMs = elementAt(hoursOfDay(yesterday, ZONE), 0).startMs;
   await addCommercials(services, options);
+  await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE });
   clock.nowMs = options.nowMs;
 }
 
@@ -283,7 +290,9 @@ async function addHistory(
     const model = new StationModel(data);
     const recent: StationPlay[] = [];
     const plays: object[] = [];
-    for (let day = -days; day < 0; day++) {
+    // Yesterday of the first station has a log.
+    const end = stationId === VALE ? -1 : 0;
+    for (let day = -days; day < end; day++) {
       const date = addDays(today, day);
       const log = generateDay(
         { ...data, history: remembered(recent, date), nextLog: null },

@@ -1,8 +1,9 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { handOverSettings } from '@fuller/contracts';
-import { breakLength, elementAt, proposeLayout, weekdayOf, type DailyLog } from '@fuller/core';
+import { addDays, breakLength, elementAt, proposeLayout, weekdayOf, type DailyLog } from '@fuller/core';
 import { programAt, type Services } from '@fuller/server';
+import { ON_AIR_STAND_INS } from './on-air.js';
 import { trafficFile, trafficFileName, type Contract } from '@fuller/standins/traffic';
 import { writeShortAudio } from './sounds.js';
 import { SPONSORS } from './words.js';
@@ -94,6 +95,7 @@ export async function addTrade(
       stationId,
       traffic: { contract: 'traffic/.contract.json', out: 'traffic' },
       receiver: { folder: 'playout', port: RECEIVER_PORT, user: 'fuller', password: 'towpath' },
+      ...ON_AIR_STAND_INS,
     }),
   );
   const spots = [
@@ -105,6 +107,8 @@ export async function addTrade(
 
   const actor = programAt(stationId, 'demo');
   const text = `${trafficFile(contract, today)}${LATE.join('\r\n')}\r\n`;
+  const yesterday = addDays(today, -1);
+  const before = { text: trafficFile(contract, yesterday), fileName: trafficFileName(yesterday) };
   const fileName = trafficFileName(today);
   await writeFile(path.join(traffic, fileName), text);
   const layout = proposeLayout(text, 'Trade desk');
@@ -117,7 +121,9 @@ export async function addTrade(
     folder: '.',
     automatic: true,
   });
-  await services.traffic.take(actor, today, { text, fileName, layout: null, toleranceMs: null, dryRun: false });
+  const plain = { layout: null, toleranceMs: null, dryRun: false };
+  await services.traffic.take(actor, yesterday, { ...before, ...plain });
+  await services.traffic.take(actor, today, { text, fileName, ...plain });
   await addOutputs(services, stationId);
 }
 
@@ -133,9 +139,9 @@ async function addOutputs({ outputs }: Services, stationId: string): Promise<voi
   await outputs.save(actor, 'playout', {
     revision: 0,
     name: 'Playout machine',
-    files: handOverSettings({ pattern: '{yyyy}{MM}{dd}_{HH}.xspf', hourly: true, format: 'xspf' }),
+    files: handOverSettings({ pattern: '{yyyy}{MM}{dd}_{HH}.xspf', hourly: true, format: 'xspf', cues: true }),
     target: { kind: 'http', url: `http://127.0.0.1:${RECEIVER_PORT}`, user: 'fuller' },
-    nightly: null,
+    nightly: { at: '23:00', daysAhead: 1 },
     password: 'towpath',
   });
 }

@@ -20,6 +20,7 @@ export class StreamClient {
   private since: number;
   private retryAt: number | null;
   private why = '';
+  private listeners: number | null = null;
   private playing: { readonly artist: string; readonly title: string } | null = null;
 
   constructor(
@@ -35,11 +36,13 @@ export class StreamClient {
     readonly state: StreamStatus;
     readonly sinceMs: number;
     readonly why: string;
+    /** As the server counts them; null where it has not told. */
+    readonly listeners: number | null;
     readonly reconnectMs: number | null;
     readonly retryAtMs: number | null;
   } {
-    const { state, since: sinceMs, why, retryAt: retryAtMs } = this;
-    return { state, sinceMs, why, reconnectMs: this.target.reconnectMs, retryAtMs };
+    const { state, since: sinceMs, why, listeners, retryAt: retryAtMs } = this;
+    return { state, sinceMs, why, listeners, reconnectMs: this.target.reconnectMs, retryAtMs };
   }
 
   set reconnectMs(reconnectMs: number | null) {
@@ -76,11 +79,12 @@ export class StreamClient {
     let refusal = '';
     socket.on('connect', () => this.write({ type: 'source', password, name, description }));
     createInterface({ input: socket }).on('line', (line) => {
-      const said = JSON.parse(line) as { type: string; why?: string };
+      const said = JSON.parse(line) as { type: string; why?: string; count?: number };
       if (said.type === 'welcome') {
         this.become('connected', this.now());
         this.send();
-      } else refusal = said.why ?? 'It was refused.';
+      } else if (said.type === 'listeners') this.listeners = said.count ?? null;
+      else refusal = said.why ?? 'It was refused.';
     });
     socket.on('error', (error: NodeJS.ErrnoException) => {
       this.why = error.code === 'ECONNREFUSED' ? 'Nobody answers there.' : error.message;
@@ -88,6 +92,7 @@ export class StreamClient {
     socket.on('close', () => {
       if (this.socket !== socket) return;
       this.socket = null;
+      this.listeners = null;
       if (refusal) this.why = refusal;
       else if (this.state === 'connected') this.why = 'The server dropped the connection.';
       const sinceMs = this.state === 'connected' ? this.now() : this.since;

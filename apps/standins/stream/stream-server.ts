@@ -63,7 +63,9 @@ export async function startStream({ port, controlPort, password }: StreamOptions
       const read = v.safeParse(Message, parsed(line));
       if (!read.success) return refuse('This is not understood.');
       if (read.output.type === 'now') {
-        if (source?.socket === socket) now = read.output;
+        if (source?.socket !== socket) return;
+        now = read.output;
+        socket.write(`${JSON.stringify({ type: 'listeners', count: listenersAt(now.atMs) })}\n`);
         return;
       }
       if (!isSame(read.output.password, password)) return refuse('The password is wrong.');

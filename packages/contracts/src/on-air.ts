@@ -76,6 +76,7 @@ export const PlayerState = v.object({
       state: v.picklist(['connected', 'connecting', 'down', 'refused']),
       sinceMs: instant,
       why: v.string(),
+      listeners: v.nullable(v.number()),
       reconnectMs: v.nullable(v.number()),
       retryAtMs: v.nullable(instant),
     }),

@@ -40,9 +40,10 @@ describe('a stand-in', () => {
     expect(now(started)).toMatchObject({ state: 'done', message: 'Stopped.' });
   });
 
-  it('that ends by itself says what it said last; none is remembered over a restart', async () => {
+  it('that dies comes back; one that dies again and again says what it said last, and none is remembered over a restart', async () => {
     const started = startStandIn(jobs, {
       ...about,
+      againAfterMs: 5,
       script: script('falls.mjs', 'console.error("The port is taken"); process.exit(7)'),
     });
     await soon(() => now(started).state !== 'running');

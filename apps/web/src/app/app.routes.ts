@@ -110,6 +110,26 @@ export const appRoutes: Routes = [
         title: 'Hand-over · Fuller',
         loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage),
       },
+      {
+        path: 'on-air',
+        title: 'On air · Fuller',
+        loadComponent: () => import('./on-air/on-air-page').then((m) => m.OnAirPage),
+      },
+      {
+        path: 'on-air/as-run',
+        title: 'What aired · Fuller',
+        loadComponent: () => import('./on-air/as-run-page').then((m) => m.AsRunPage),
+      },
+      {
+        path: 'on-air/as-run/:date',
+        title: 'What aired · Fuller',
+        loadComponent: () => import('./on-air/as-run-page').then((m) => m.AsRunPage),
+      },
+      {
+        path: 'on-air/proof',
+        title: 'Proof for sponsors · Fuller',
+        loadComponent: () => import('./on-air/proof-page').then((m) => m.ProofPage),
+      },
       { path: 'help', pathMatch: 'full', redirectTo: 'help/start' },
       {
         path: 'help/:pageId',

@@ -50,6 +50,18 @@ describe('a log beside what aired', () => {
     ]);
   });
 
+  it('names where a log begins to run late, not the rows that go on so', () => {
+    const shifted = hour.map((row, n) =>
+      played(row, { startMs: row.startMs + (n < 5 ? 0 : n < 12 ? 120_000 : 20_000) }),
+    );
+    expect(differences(all(shifted))).toEqual(['p:e5 late 120']);
+    // What follows a lost row is early by its length; that is no second fault.
+    const early = hour.flatMap((row, n) =>
+      n === 5 ? [] : [played(row, { startMs: row.startMs - (n > 5 ? 180_000 : 0) })],
+    );
+    expect(differences(all(early))).toEqual(['p:e5 not aired 0']);
+  });
+
   it('tells the passes of one jingle apart by their places', () => {
     const jingles = [0, 1, 2, 3].map((n) => plan(`j${n}`, T0 + n * 15 * MINUTE, 'Jingle'));
     const rows = [jingles[0]!, jingles[2]!, jingles[3]!].map((row) => played(row));

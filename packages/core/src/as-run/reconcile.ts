@@ -53,8 +53,8 @@ type Pairs<A> = Map<PlannedRow, A>;
 
 /**
  * A log beside what aired, in the order of time. Rows are paired by the id the player tells; the rest by what they are
- * (cart, file, or artist and title), first in the order of both, then out of order as near as they come. A play is
- * early or late from `lateMs` on.
+ * (cart, file, or artist and title), first in the order of both, then out of order as near as they come. A log runs
+ * early or late from `lateMs` on; the row where it begins to is named.
  */
 export function reconcile<A extends AiredRow>(
   planned: readonly PlannedRow[],
@@ -68,7 +68,7 @@ export function reconcile<A extends AiredRow>(
   const lines = planned.map((row): ReconciledRow<A> => {
     const aired = pairs.get(row) ?? null;
     const base = { key: `p:${row.id}`, planned: row, aired, why: '' };
-    if (aired) return { ...base, ...compared(row, aired, lateMs) };
+    if (aired) return { ...base, ...compared(row, aired) };
     const isKnown = row.startMs >= coveredFromMs && row.startMs + row.durationMs <= coveredUntilMs;
     const why = reasons.get(row.id) ?? '';
     return { ...base, is: isKnown || why !== '' ? 'not aired' : 'unknown', byMs: 0, why };
@@ -77,19 +77,41 @@ export function reconcile<A extends AiredRow>(
   const added = rows
     .filter((row) => !taken.has(row))
     .map((aired): ReconciledRow<A> => ({ key: `a:${aired.key}`, is: 'added', planned: null, aired, byMs: 0, why: '' }));
-  return [...lines, ...added].sort((a, b) => startOf(a) - startOf(b));
+  return withDrift(
+    [...lines, ...added].sort((a, b) => startOf(a) - startOf(b)),
+    lateMs,
+  );
 }
 
 function startOf({ planned, aired }: ReconciledRow): number {
   return (aired ?? planned)?.startMs ?? 0;
 }
 
-function compared(planned: PlannedRow, aired: AiredRow, lateMs: number): Pick<ReconciledRow, 'is' | 'byMs'> {
-  const byMs = aired.startMs - planned.startMs;
+function compared(planned: PlannedRow, aired: AiredRow): Pick<ReconciledRow, 'is' | 'byMs'> {
   const isCut = aired.ended !== 'whole' && aired.endMs - aired.startMs < planned.durationMs - CUT_MS;
-  if (isCut) return { is: 'cut short', byMs };
-  if (byMs >= lateMs) return { is: 'late', byMs };
-  return { is: byMs <= -lateMs ? 'early' : 'as planned', byMs };
+  return { is: isCut ? 'cut short' : 'as planned', byMs: aired.startMs - planned.startMs };
+}
+
+/**
+ * Names the rows where a log begins to run late or early. One that goes on so, that comes back to its times, or that
+ * follows what was lost, cut or added is no fault of its own.
+ */
+function withDrift<A extends AiredRow>(lines: readonly ReconciledRow<A>[], lateMs: number): ReconciledRow<A>[] {
+  let driftMs = 0;
+  let isExplained = false;
+  return lines.map((line) => {
+    if (line.is === 'unknown') return line;
+    if (!line.planned || !line.aired) {
+      isExplained = true;
+      return line;
+    }
+    const { byMs } = line;
+    const changeMs = byMs - driftMs;
+    const isNew = !isExplained && Math.abs(changeMs) >= lateMs && Math.abs(byMs) >= lateMs && changeMs > 0 === byMs > 0;
+    driftMs = byMs;
+    isExplained = line.is === 'cut short';
+    return isNew && line.is === 'as planned' ? { ...line, is: byMs > 0 ? 'late' : 'early' } : line;
+  });
 }
 
 /** Pairs what the player knows the entry of; returns the plays that are left. */

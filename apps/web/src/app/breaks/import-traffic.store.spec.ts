@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { proposeLayout } from '@fuller/core';
 import { openPlace } from '../testing/place';
 import { ImportTrafficStore } from './import-traffic.store';
-import { readTextFile } from './read-text-file';
+import { readTextFile } from '../shared/read-text-file';
 
 const TEXT = [
   '# DESK 2026-11-24',

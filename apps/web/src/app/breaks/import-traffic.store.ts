@@ -7,7 +7,7 @@ import { debounceTime, Subject } from 'rxjs';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
 import { Changes } from '../state/changes';
-import { readTextFile } from './read-text-file';
+import { readTextFile } from '../shared/read-text-file';
 
 const PAUSE_MS = 200;
 /** Bytes. */

@@ -16,4 +16,5 @@ export const PLACES: readonly Place[] = [
   { path: 'breaks', word: 'Breaks', icon: 'breaks' },
   { path: 'logs', word: 'Logs', icon: 'logs' },
   { path: 'hand-over', word: 'Hand-over', icon: 'handOver' },
+  { path: 'on-air', word: 'On air', icon: 'onAir' },
 ];

@@ -169,6 +169,8 @@ export class ShowsPage {
     { value: 'soft', label: 'soft: with its last item' },
     { value: 'exact', label: 'exact: filled to the second' },
   ];
+  protected readonly passwordFault = (text: string): string | null =>
+    text.length > 0 && text.length < 6 ? 'A password has six characters or more.' : null;
   protected readonly afters = [
     { value: 'next', label: 'what the week has next, or the default' },
     { value: 'silence', label: 'silence for another source, until the next block' },

@@ -40,6 +40,11 @@ export const ShowsStore = signalStore(
     };
     return {
       save,
+      async setPassword(password: string): Promise<void> {
+        const [show, station] = [store.show(), stationId()];
+        if (!show || !station) return;
+        await changes.run(api.patchShow({ stationId: station, id: show.id }, { revision: show.revision, password }));
+      },
       open(showId: string | null): void {
         patchState(store, { showId });
       },

@@ -7,14 +7,14 @@ export type FileText = { readonly ok: true; readonly text: string } | { readonly
 /** The text of a file in the encoding of a layout; without one UTF-8 where its bytes are that, and Windows-1252 otherwise. */
 export async function readTextFile(file: File, encoding: TextLayout['encoding'] = 'auto'): Promise<FileText> {
   // A letter is four bytes at most.
-  if (file.size > LONGEST_TRAFFIC * 4) return refuse(`“${file.name}” is too large to be a traffic log.`);
+  if (file.size > LONGEST_TRAFFIC * 4) return refuse(`“${file.name}” is too large to be a log of a day.`);
   const bytes = await file.arrayBuffer().catch(() => null);
   if (!bytes) return refuse(`“${file.name}” cannot be read.`);
   if (new Uint8Array(bytes).includes(0))
     return refuse(`“${file.name}” is not a text: it holds bytes that no text has. Is it a picture or a sound?`);
   const text = decoded(bytes, encoding);
   if (text.trim() === '') return refuse(`“${file.name}” is empty.`);
-  if (text.length > LONGEST_TRAFFIC) return refuse(`“${file.name}” is too large to be a traffic log.`);
+  if (text.length > LONGEST_TRAFFIC) return refuse(`“${file.name}” is too large to be a log of a day.`);
   return { ok: true, text };
 }
 
