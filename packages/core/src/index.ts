@@ -120,6 +120,35 @@ export {
 } from './week/week-plan.js';
 export { datesOf, repeatFault, type DatePlan } from './week/date-plan.js';
 export type { AirPlan } from './week/air-plan.js';
+export {
+  dayOf,
+  extendQueue,
+  isDeepEnough,
+  type ExtendedQueue,
+  type LiveQueue,
+  type QueueGround,
+} from './rolling/extend-queue.js';
+export { rollingLog, rowStarts, strainedRows, type RolledDay } from './rolling/rolling-log.js';
+export {
+  FIRST_CURSOR,
+  ROLLING_SOURCES,
+  type PassedOver,
+  type RolledPlay,
+  type RollingCursor,
+  type RollingDepth,
+  type RollingRow,
+  type RollingSource,
+} from './rolling/rolling.js';
+export { matchWish, type Wish, type WishedSong } from './requests/match-wish.js';
+export { heldAnswer, placeRequest, strainedIds, type PlacedRequest } from './requests/place-request.js';
+export {
+  isAnswerStale,
+  REQUEST_STATES,
+  SAY_AGAIN_MS,
+  type RequestAnswer,
+  type RequestLimits,
+  type RequestState,
+} from './requests/request.js';
 export { liveShows, type LiveStretch } from './week/live-shows.js';
 export { timelineOf, type Stretch } from './week/timeline.js';
 export { framedClock, type FramedLine } from './week/framing.js';
