@@ -26,6 +26,7 @@ const options = {
     'standin-traffic': 'apps/standins/traffic/main.ts',
     'standin-receiver': 'apps/standins/receiver/main.ts',
     'standin-playout': 'apps/standins/playout/main.ts',
+    'standin-requests': 'apps/standins/requests/main.ts',
     'standin-stream': 'apps/standins/stream/main.ts',
   },
   outdir: 'dist',

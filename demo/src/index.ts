@@ -245,7 +245,10 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   // The desk sends a day’s spots before it begins.
   clock.nowMs = elementAt(hoursOfDay(yesterday, ZONE), 0).startMs;
   await addCommercials(services, options);
-  await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE });
+  const songs = items.filter(
+    ({ kind, category }) => kind === 'song' && category !== null && 'FABRG'.includes(category),
+  );
+  await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE, songs });
   clock.nowMs = options.nowMs;
 }
 

@@ -12,6 +12,7 @@ const StandInsSchema = v.object({
   traffic: v.object({ contract: v.string(), out: v.string() }),
   receiver: v.object({ folder: v.string(), port, user: v.string(), password: v.string() }),
   stream: v.optional(v.object({ port, controlPort: port, password: v.string() })),
+  requests: v.optional(v.object({ port, wishes: v.string() })),
   playout: v.optional(
     v.object({ files: v.string(), folder: v.string(), port, token: v.string(), output: v.optional(v.string()) }),
   ),
@@ -55,7 +56,7 @@ export async function startStandIns(services: Services): Promise<void> {
 async function startOnAir(
   { catalogue, handOverJobs, now }: Services,
   root: string,
-  { stationId, stream, playout }: StandIns,
+  { stationId, stream, playout, requests }: StandIns,
   start: (label: string, script: string, args: readonly string[]) => void,
 ): Promise<void> {
   if (stream)
@@ -66,6 +67,13 @@ async function startOnAir(
       String(stream.controlPort),
       '--password',
       stream.password,
+    ]);
+  if (requests)
+    start('Request line stand-in', 'standin-requests', [
+      '--port',
+      String(requests.port),
+      '--wishes',
+      path.join(root, requests.wishes),
     ]);
   if (!playout) return;
   const { name, timeZone } = await catalogue.station(stationId);

@@ -230,6 +230,20 @@ it('generates, shows and edits logs, and hands them over', async () => {
   await ask('sponsors', span);
   for (const name of ['sponsorProof', 'sponsorProofCsv', 'sponsorProofPdf'] as const)
     await ask(name, { ...span, sponsor: 'BAKERY' });
+  const queue = {
+    mode: 'clocks',
+    loopClockId: null,
+    depthUnit: 'items',
+    depth: 5,
+    perListener: 2,
+    perHour: 6,
+    requestsUrl: null,
+  };
+  await ask('setRolling', VALE, { ...queue, revision: 0 });
+  await ask('editQueue', VALE, { do: 'add', itemId: 'song1', beforeId: null });
+  await ask('rolling', VALE);
+  await ask('askForSong', VALE, { listener: 'Una', title: 'Realta 5', artist: '' });
+  await ask('requests', VALE);
   // Without a player they are refused, as is tested where there is one.
   asked.add('commandPlayer').add('takeAir');
   await ask('deskData', DAY);

@@ -83,6 +83,7 @@ export async function serve({
     .begin()
     .catch((error: unknown) => log.error({ err: error }, 'A traffic folder cannot be watched'));
   services.onAir.begin().catch((error: unknown) => log.error({ err: error }, 'No player can be followed'));
+  services.requests.begin();
   services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   readOthers(services).catch((error: unknown) => {

@@ -45,6 +45,11 @@ import { TrafficWatch } from './traffic/traffic-watch.js';
 import { AsRunService } from './on-air/as-run-service.js';
 import { OnAirService } from './on-air/on-air-service.js';
 import { OnAirSettingsService } from './on-air/on-air-settings.js';
+import { LogRequests } from './on-air/log-requests.js';
+import { RequestBook } from './on-air/request-book.js';
+import { RequestService } from './on-air/request-service.js';
+import { RollingService } from './on-air/rolling-service.js';
+import { RollingSettingsService } from './on-air/rolling-settings.js';
 import { SponsorProofService } from './on-air/sponsor-proof.js';
 import { TidyService } from './tidy/tidy-service.js';
 import { LimitService } from './limits/limit-service.js';
@@ -235,7 +240,29 @@ export async function openServices({
   });
   const onAirSettings = new OnAirSettingsService(store);
   const asRun = new AsRunService(store, logs, onAirSettings);
-  const onAir = new OnAirService({ store, settings: onAirSettings, asRun, plans, events, now, reportFault });
+  const rollingSettings = new RollingSettingsService(store);
+  const requestBook = new RequestBook(store, rollingSettings);
+  const rolling = new RollingService({ store, settings: rollingSettings, reader, requests: requestBook, compute, now });
+  const onAir = new OnAirService({
+    store,
+    settings: onAirSettings,
+    asRun,
+    rolling,
+    requests: requestBook,
+    plans,
+    events,
+    now,
+    reportFault,
+  });
+  const requests = new RequestService({
+    store,
+    settings: rollingSettings,
+    book: requestBook,
+    rolling,
+    inLogs: new LogRequests({ store, reader, logs, logWriter, handOver, handOverJobs }),
+    nowOf: (stationId) => onAir.nowOf(stationId),
+    reportFault,
+  });
   const imports = new ImportService(store, compute, work, now, folders, audioRoots);
   await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
@@ -272,6 +299,9 @@ export async function openServices({
     trafficWatch,
     onAir,
     onAirSettings,
+    rolling,
+    rollingSettings,
+    requests,
     asRun,
     sponsorProof: new SponsorProofService(store),
     previews: new PreviewService(kept, generate, logs, reader, now),
@@ -280,6 +310,7 @@ export async function openServices({
     async close(): Promise<void> {
       await watched.close();
       onAir.close();
+      requests.close();
       handOverJobs.close();
       await trafficWatch.close();
       await jobs.close();

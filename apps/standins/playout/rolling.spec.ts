@@ -1,14 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  extendQueue,
   FIRST_CURSOR,
   isDeepEnough,
+  rollOnce,
   rowStarts,
   StationModel,
   isAnswerStale,
-  placeRequest,
   SAY_AGAIN_MS,
-  strainedIds,
   type ClockLine,
   type LiveQueue,
   type PassedOver,
@@ -71,13 +69,19 @@ class Rolled {
     const { player } = this;
     const fromMs = player.playing?.endMs ?? player.now;
     const ground = this.ground();
-    const strained = strainedIds(ground.data, this.queue.rows, fromMs);
-    const rows = this.queue.rows.filter(({ id }) => !strained.includes(id));
-    const extended = extendQueue(ground, { ...this.queue, rows, fromMs });
-    this.passedOver.push(...extended.passedOver);
-    this.queue = extended;
+    const waiting = this.requests.flatMap(({ itemId, told, airedMs }, n) =>
+      airedMs === null ? [{ id: String(n), itemId, rowId: `q${n}-${told.length}` }] : [],
+    );
+    const rolled = rollOnce(ground, { ...this.queue, fromMs }, waiting);
+    this.passedOver.push(...rolled.passedOver);
+    this.queue = rolled;
+    for (const [n, { answer, rowId }] of Object.entries(rolled.answers)) {
+      const request = this.requests[Number(n)]!;
+      request.rowId = rowId;
+      const last = request.told.at(-1);
+      if (!last || isAnswerStale(last, answer)) request.told.push(answer);
+    }
     const model = new StationModel(ground.data);
-    this.answerAll(ground);
     const { rows: queued } = this.queue;
     if (!isDeepEnough(model, this.how.depth, this.queue)) this.shallow++;
     const starts = rowStarts(model, queued, fromMs);
@@ -121,17 +125,6 @@ class Rolled {
 
   ask(itemId: string): void {
     this.requests.push({ itemId, told: [], rowId: null, airedMs: null });
-  }
-
-  private answerAll(ground: QueueGround): void {
-    for (const [n, request] of this.requests.entries()) {
-      if (request.airedMs !== null) continue;
-      const placed = placeRequest(ground, this.queue, request.itemId, `q${n}-${request.told.length}`);
-      this.queue = { ...this.queue, rows: placed.rows };
-      request.rowId = placed.rowId;
-      const last = request.told.at(-1);
-      if (!last || isAnswerStale(last, placed.answer)) request.told.push(placed.answer);
-    }
   }
 
   run(untilMs: number, stepMs = 5 * MINUTE, each: (nowMs: number) => void = () => {}): void {

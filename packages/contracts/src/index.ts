@@ -130,6 +130,16 @@ export {
   SponsorProof,
   TakeAir,
 } from './on-air.js';
+export {
+  QueueEdit,
+  RequestForm,
+  Rolling,
+  RollingQueueRow,
+  RollingSettings,
+  RollingSettingsForm,
+  SongRequest,
+  SongRequests,
+} from './rolling.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

@@ -376,5 +376,15 @@ export type Announcement =
  */
 export type ServerEvent = (Announcement | { readonly type: 'ready' }) & { readonly dataRevision: number };
 /** What an event says has changed; `only rules` besides, where nothing but rules has. */
-export const CHANGED_THINGS = ['library', 'catalogue', 'logs', 'hand-over', 'traffic', 'on-air', 'only rules'] as const;
+export const CHANGED_THINGS = [
+  'library',
+  'catalogue',
+  'logs',
+  'hand-over',
+  'traffic',
+  'on-air',
+  'rolling',
+  'requests',
+  'only rules',
+] as const;
 export type ChangedThing = (typeof CHANGED_THINGS)[number];

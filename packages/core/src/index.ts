@@ -149,6 +149,8 @@ export {
   type RequestLimits,
   type RequestState,
 } from './requests/request.js';
+export { rollOnce, type RolledQueue, type WaitingRequest } from './rolling/roll-once.js';
+export { requestWords } from './requests/request-words.js';
 export { liveShows, type LiveStretch } from './week/live-shows.js';
 export { timelineOf, type Stretch } from './week/timeline.js';
 export { framedClock, type FramedLine } from './week/framing.js';
@@ -210,6 +212,7 @@ export {
   type Spot,
   type LogEntry,
   type LogHour,
+  type PickEntry,
 } from './log/daily-log.js';
 export { applyEdit } from './log/apply-edit.js';
 export { invertEdit } from './log/invert-edit.js';
@@ -230,6 +233,7 @@ export type { Gain, Mend as LogMend, SwapPartner } from './judge/mending.js';
 export { PlayNeighbours, type ItemNeighbours, type Neighbours, type PlayPlace } from './judge/play-neighbours.js';
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
+export { mustApply } from './log/apply-edit.js';
 export {
   handOver,
   handOverTiming,

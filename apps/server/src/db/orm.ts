@@ -16,6 +16,7 @@ import { TypedSettings } from './migrations/m009-typed-settings.js';
 import { DaypartsLimits } from './migrations/m010-dayparts-limits.js';
 import { LogVersions } from './migrations/m011-log-versions.js';
 import { OnAir } from './migrations/m013-on-air.js';
+import { Rolling } from './migrations/m014-rolling.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
 const ENTITIES = Object.values(entities);
@@ -33,6 +34,7 @@ const MIGRATIONS = [
   { name: 'm011-log-versions', class: LogVersions },
   { name: 'm012-outputs-traffic', class: OutputsTraffic },
   { name: 'm013-on-air', class: OnAir },
+  { name: 'm014-rolling', class: Rolling },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

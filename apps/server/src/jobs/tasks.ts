@@ -26,6 +26,7 @@ import {
 import { decodeText } from '@fuller/core/decode-text';
 import { parseFile } from 'music-metadata';
 import { FullerError } from '../errors.js';
+import { rollOnce } from '@fuller/core';
 import { generateStationDay, type GenerateStationDay } from './generate-task.js';
 
 const PREVIEW_ROWS = 8;
@@ -163,6 +164,7 @@ function withinTime<T>(work: Promise<T>): Promise<T> {
 /** What workers can be asked to do. */
 export const tasks = {
   generateStationDay: async (one: GenerateStationDay) => generateStationDay(one),
+  rollQueue: async (...asked: Parameters<typeof rollOnce>) => rollOnce(...asked),
   sniffTable,
   readTable,
   readAudio,

@@ -8,6 +8,8 @@ import type { Store } from '../store/store.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { AsRunService } from './as-run-service.js';
 import type { OnAirSettingsService } from './on-air-settings.js';
+import type { RequestBook } from './request-book.js';
+import type { RollingService } from './rolling-service.js';
 import { PlayerLink, PlayerUnreachable, type PlayerEvents } from './player-link.js';
 
 /** How often a player is asked, ms. */
@@ -33,6 +35,8 @@ export interface OnAirParts {
   readonly store: Store;
   readonly settings: OnAirSettingsService;
   readonly asRun: AsRunService;
+  readonly rolling: RollingService;
+  readonly requests: RequestBook;
   readonly plans: PlanService;
   readonly events: EventHub;
   readonly now: () => number;
@@ -105,14 +109,20 @@ export class OnAirService {
       const events = view.events === one.taken ? null : await link.eventsAfter(one.taken);
       this.become(one, { state: 'connected', why: '', view });
       await this.tellShows(one, link, view.nowMs, view.bootId);
-      if (!events) return false;
-      await this.take(one, events);
-      return events.events.length >= MANY_EVENTS;
+      if (events) await this.take(one, events);
+      const more = events !== null && events.events.length >= MANY_EVENTS;
+      if (!more) await this.parts.rolling.follow(one.stationId, { view, gone: goneIn(events), link });
+      return more;
     } catch (error) {
       if (!(error instanceof PlayerUnreachable)) throw error;
       this.become(one, { state: 'unreachable', why: error.message, view: null });
       return false;
     }
+  }
+
+  /** A station's time: that of its player as long as it answers. UTC epoch ms. */
+  nowOf(stationId: string): number {
+    return this.followed.get(stationId)?.view.view?.nowMs ?? this.parts.now();
   }
 
   private become(one: Followed, view: Omit<PlayerView, 'sinceMs'>): void {
@@ -124,6 +134,10 @@ export class OnAirService {
     const rows = events.flatMap((event) => (event.type === 'aired' ? [event.row] : []));
     const missed = events.flatMap((event) => (event.type === 'missed' ? [event.row] : []));
     const fromMs = Math.min(...rows.map(({ startMs }) => startMs), ...missed.map(({ atMs }) => atMs));
+    const begun = events.flatMap((event) =>
+      event.type === 'started' ? [{ id: event.row.entryId, startMs: event.row.startMs }] : [],
+    );
+    await this.parts.requests.noteBegun(one.stationId, begun);
     if (rows.length + missed.length > 0)
       await this.parts.asRun.follow(one.stationId, { rows, missed, coveredUntilMs }, { source: 'Player', fromMs });
     // Only what has been written counts as taken, so that a failure in between loses nothing.
@@ -194,4 +208,9 @@ export class OnAirService {
   private report(error: unknown): void {
     this.parts.reportFault(error, { about: 'what is on the air' });
   }
+}
+
+/** Ids of the rows that have begun, or were given up. */
+function goneIn(events: PlayerEvents | null): ReadonlySet<string> {
+  return new Set((events?.events ?? []).map(({ row }) => row.entryId));
 }

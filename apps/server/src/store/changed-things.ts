@@ -31,6 +31,9 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   trafficDay: ['traffic'],
   onAirSettings: ['on-air'],
   asRun: ['on-air'],
+  rollingSettings: ['on-air', 'rolling'],
+  rollingQueue: ['rolling'],
+  songRequest: ['requests'],
 };
 
 /** Kinds that leave everything that rules are held against as it is. */

@@ -9,6 +9,7 @@ import {
   DaypartEntity,
   HandOverEntity,
   OnAirSettingsEntity,
+  RollingSettingsEntity,
   PlayerOutputEntity,
   TextLayoutEntity,
   TrafficDayEntity,
@@ -59,6 +60,7 @@ export const ENTITY_KINDS = {
   textLayout: TextLayoutEntity,
   trafficDay: TrafficDayEntity,
   onAirSettings: OnAirSettingsEntity,
+  rollingSettings: RollingSettingsEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };

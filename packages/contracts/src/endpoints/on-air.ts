@@ -11,6 +11,7 @@ import {
   SponsorProof,
   TakeAir,
 } from '../on-air.js';
+import { QueueEdit, RequestForm, Rolling, RollingSettingsForm, SongRequest, SongRequests } from '../rolling.js';
 import { endpoint, OfStation, OneDay } from './endpoint.js';
 
 const ProofOf = v.object({ sponsor: ShortText, from: DateText, to: DateText });
@@ -53,6 +54,50 @@ export const onAirEndpoints = {
     body: TakeAir,
     answer: OnAir,
     errors: ['DEVICE'],
+  }),
+  rolling: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/rolling',
+    summary: 'The live queue of a station, and how it is kept',
+    right: 'look',
+    params: OfStation,
+    answer: Rolling,
+  }),
+  setRolling: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/rolling',
+    summary: 'Set whether a station runs from a live queue, and how requests are taken',
+    right: 'hand-over',
+    params: OfStation,
+    body: RollingSettingsForm,
+    answer: Change,
+    errors: ['CONFLICT'],
+  }),
+  editQueue: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/rolling/queue',
+    summary: 'Change the live queue',
+    right: 'hand-over',
+    params: OfStation,
+    body: QueueEdit,
+    answer: Rolling,
+  }),
+  requests: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/requests',
+    summary: 'What listeners asked for lately, and what became of it',
+    right: 'look',
+    params: OfStation,
+    answer: SongRequests,
+  }),
+  askForSong: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/requests',
+    summary: 'Ask for a song as a listener does; answered at once',
+    right: 'hand-over',
+    params: OfStation,
+    body: RequestForm,
+    answer: SongRequest,
   }),
   asRun: endpoint({
     method: 'get',

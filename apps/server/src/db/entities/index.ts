@@ -6,3 +6,4 @@ export * from './activity.js';
 export * from './output.js';
 export * from './traffic.js';
 export * from './on-air.js';
+export * from './rolling.js';

@@ -63,3 +63,19 @@ export async function takePlaysWithoutLog(
   await em.nativeDelete(PlayEntity, { id: { $in: found.map(({ id }) => id) } } as never);
   return found.map(({ itemId, startMs }) => ({ itemId, startMs }));
 }
+
+/** Songs a station sees whose folded title is one, or begins or ends as it does: those a listener may mean by it. */
+export function songsForRequests(
+  em: Em,
+  stationId: string,
+  titleFold: string,
+): Promise<{ id: string; title: string; artist: string }[]> {
+  const half = Math.max(1, Math.floor(titleFold.length / 2));
+  return rowsOf(
+    em,
+    `select i.id, i.title, i.artist from item i where ${visibleSql('i')} and i.kind = 'song'
+       and (i.title_fold = ? or substr(i.title_fold, 1, ?) = ? or substr(i.title_fold, ?) = ?)
+     order by i.title_fold = ? desc limit 500`,
+    [stationId, titleFold, half, titleFold.slice(0, half), -half, titleFold.slice(-half), titleFold],
+  );
+}
