@@ -134,6 +134,19 @@ describe('a player', () => {
     expect(told()).toEqual(['r1 200-380 whole', 'r2 380-560 whole', 'own 560-570 whole', 'r3 570-750 whole']);
   });
 
+  it('tells rows of two days apart that have the same id in their logs', () => {
+    const day = (date: string, startMs: number): QueuedRow[] =>
+      [0, 1, 2].map((n) => row(`${date}/night-${n}`, startMs + n * 180_000));
+    const [today, tomorrow] = [day('2026-11-24', T0), day('2026-11-25', T0 + 24 * 60 * MINUTE)];
+    const { player, told } = playerWith([...today, ...tomorrow], T0 + 400_000);
+    player.advance(T0 + 500_000);
+    player.load([...today, ...tomorrow]);
+    player.advance(T0 + 600_000);
+    expect(told()).toEqual(['2026-11-24/night-2 400-580 whole']);
+    expect(player.rows.map(({ id }) => id)).toEqual(tomorrow.map(({ id }) => id));
+    expect(player.silence).toBe(T0 + 580_000);
+  });
+
   it('does the same however often it is told the time', () => {
     const mark = fc.constantFrom<Cue['mark']>(null, null, null, 'soft', 'hard');
     const some = fc.array(

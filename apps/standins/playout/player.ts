@@ -9,6 +9,20 @@ const TOO_LATE_MS = 1000;
 export interface QueuedRow extends PlayerRow {
   readonly id: string;
   readonly by: PlaySource;
+  /** Waits for this instant, UTC epoch ms: nothing is planned before it. */
+  readonly notBeforeMs?: number;
+}
+
+/** A gap this long between rows is planned, as where a day is not handed over, ms. */
+const PLANNED_GAP_MS = 600_000;
+
+/** Rows after a planned gap wait for their time. */
+function withGaps(rows: readonly QueuedRow[]): QueuedRow[] {
+  return rows.map((row, n) => {
+    const before = rows[n - 1];
+    const isAfterGap = before && row.startMs > before.startMs + before.durationMs + PLANNED_GAP_MS;
+    return isAfterGap ? { ...row, notBeforeMs: row.startMs } : row;
+  });
 }
 
 /** What is on the air. */
@@ -108,7 +122,7 @@ export class Player {
   load(rows: readonly QueuedRow[]): void {
     const waiting = new Set(this.queue.map(({ id }) => id));
     const own = this.queue.filter(({ by }) => by === 'presenter');
-    const open = rows.filter(({ id }) => !this.done.has(id));
+    const open = withGaps(rows).filter(({ id }) => !this.done.has(id));
     // A log that runs late keeps its place; one that is new is joined where it is now.
     const first = open.findIndex((row) => waiting.has(row.id) || this.endOf(row) > this.atMs);
     this.queue = [...own, ...(first < 0 ? [] : open.slice(first))];
@@ -245,8 +259,8 @@ export class Player {
     return this.queue.find(({ cue }) => cue?.mark === 'hard') ?? null;
   }
 
-  private notBefore({ cue }: QueuedRow): number {
-    return cue?.mark ? cue.startMs : -Infinity;
+  private notBefore({ cue, notBeforeMs }: QueuedRow): number {
+    return cue?.mark ? cue.startMs : (notBeforeMs ?? -Infinity);
   }
 
   private segueAt({ row, endMs, startMs }: Playing): number {

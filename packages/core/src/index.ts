@@ -233,6 +233,7 @@ export type { Gain, Mend as LogMend, SwapPartner } from './judge/mending.js';
 export { PlayNeighbours, type ItemNeighbours, type Neighbours, type PlayPlace } from './judge/play-neighbours.js';
 export { dayFit } from './judge/fit.js';
 export { heldAt } from './judge/held-now.js';
+export { entryOfDate, readEntryOfDate } from './log/entry-of-date.js';
 export { mustApply } from './log/apply-edit.js';
 export {
   handOver,

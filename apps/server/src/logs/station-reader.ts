@@ -10,6 +10,7 @@ import {
   type StationData,
 } from '@fuller/core';
 import { CategoryEntity, RuleEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { votesSince } from '../db/dialect/sqlite/as-run.js';
 import { itemsByCategory, itemsWithIds, scheduledItems } from '../db/dialect/sqlite/station-data.js';
 import { notFound } from '../errors.js';
 import type { LimitSettingsService } from '../limits/limit-settings.js';
@@ -39,6 +40,25 @@ interface DataWishes {
   readonly log?: DailyLog;
 }
 
+const HOUR_MS = 3_600_000;
+/** Requests this far back are votes, and so many of them count for one song. */
+const VOTES_MS = 7 * 24 * HOUR_MS;
+const MOST_VOTES = 9;
+
+interface Votes {
+  readonly key: string;
+  readonly byItem: ReadonlyMap<string, number>;
+}
+
+/** Each vote adds its weight once more, for turn orders that go by weight. */
+function weighedBy(items: Ground['items'], votes: ReadonlyMap<string, number>): Ground['items'] {
+  if (votes.size === 0) return items;
+  return items.map((item) => {
+    const count = Math.min(MOST_VOTES, votes.get(item.id) ?? 0);
+    return count === 0 ? item : { ...item, weight: item.weight * (1 + count) };
+  });
+}
+
 const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
 
 /** Reads what days are made from, once for every change of it. */
@@ -49,6 +69,7 @@ export class StationReader {
   private readonly draws: DrawReader;
   private readonly grounds = new Kept<Ground>(3);
   private readonly logs = new Kept<DailyLogRecord | null>(24);
+  private readonly counted = new Kept<Votes>(4);
   private readonly furtherItems = new Kept<Ground['items']>(20);
 
   constructor(
@@ -58,7 +79,7 @@ export class StationReader {
     private readonly dayparts: DaypartService,
     private readonly limits: LimitSettingsService,
     private readonly revisions: Revisions,
-    now: () => number,
+    private readonly now: () => number,
   ) {
     this.plays = new PlayReader(store, revisions);
     this.shown = new LogItemReader(store, revisions);
@@ -90,9 +111,19 @@ export class StationReader {
     return this.logs.get(key, () => readLog(this.store.read, stationId, date));
   }
 
-  ground(stationId: string, everyTag = false): Promise<Ground> {
-    const key = `${stationId} ${this.revisions.ground} ${everyTag}`;
-    return this.grounds.get(key, () => this.readGround(stationId, everyTag));
+  async ground(stationId: string, everyTag = false): Promise<Ground> {
+    const votes = await this.votes(stationId);
+    const key = `${stationId} ${this.revisions.ground} ${everyTag} ${votes.key}`;
+    return this.grounds.get(key, () => this.readGround(stationId, everyTag, votes.byItem));
+  }
+
+  /** What listeners asked for lately; counted once an hour, so that days are not made from other figures every time. */
+  private votes(stationId: string): Promise<Votes> {
+    const hour = Math.floor(this.now() / HOUR_MS);
+    return this.counted.get(`${stationId} ${hour}`, async () => {
+      const byItem = await votesSince(this.store.read, stationId, hour * HOUR_MS - VOTES_MS);
+      return { key: byItem.size > 0 ? String(hour) : '', byItem };
+    });
   }
 
   /** The items of the ground and those of some ids that are not among them; the very same array for the same ids. */
@@ -112,7 +143,7 @@ export class StationReader {
     ]);
   }
 
-  private async readGround(stationId: string, everyTag: boolean): Promise<Ground> {
+  private async readGround(stationId: string, everyTag: boolean, votes: ReadonlyMap<string, number>): Promise<Ground> {
     const em = this.store.read;
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
@@ -126,7 +157,8 @@ export class StationReader {
     const families = new Set(
       rules.map(({ tag }) => tag).filter((tag) => !(ITEM_TAGS as readonly string[]).includes(tag)),
     );
-    const items = await this.withFurther(stationId, await scheduledItems(em, stationId, everyTag ? null : families), [
+    const scheduled = await scheduledItems(em, stationId, everyTag ? null : families);
+    const items = await this.withFurther(stationId, weighedBy(scheduled, votes), [
       ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),
       ...plan.shows.flatMap((show) => show.announcementId ?? []),
     ]);

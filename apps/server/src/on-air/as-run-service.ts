@@ -7,9 +7,11 @@ import {
   isDifference,
   localTimeOf,
   readAsRun,
+  readEntryOfDate,
   unknownRows,
   type AiredRow,
   type AsRun,
+  type MissedRow,
   type DailyLog,
   type ReconciledRow,
   type StationPlay,
@@ -130,20 +132,19 @@ export class AsRunService {
   /** Takes what a player tells as it plays; rows may be of several dates. Not to be undone. */
   async follow(stationId: string, asRun: AsRun, { source, fromMs }: { source: string; fromMs: number }): Promise<void> {
     const timeZone = await this.zoneOf(stationId);
-    const dateOf = (ms: number): string => localTimeOf(ms, timeZone).date;
-    const dates = [
-      ...new Set([
-        ...asRun.rows.map(({ startMs }) => dateOf(startMs)),
-        ...asRun.missed.map(({ atMs }) => dateOf(atMs)),
-      ]),
-    ].sort();
+    // What a log ran over midnight belongs to its day still.
+    const dateOf = ({ entryId, ms }: { entryId: string; ms: number }): string =>
+      readEntryOfDate(entryId)?.date ?? localTimeOf(ms, timeZone).date;
+    const ofRow = ({ entryId, startMs }: AiredRow): string => dateOf({ entryId, ms: startMs });
+    const ofMissed = ({ entryId, atMs }: MissedRow): string => dateOf({ entryId, ms: atMs });
+    const dates = [...new Set([...asRun.rows.map(ofRow), ...asRun.missed.map(ofMissed)])].sort();
     if (dates.length === 0) return;
     await this.store.write({ clientId: 'player', stationId, label: 'What aired' }, async (changes) => {
       for (const date of dates) {
         const [begin, end] = [startOf(date, timeZone), startOf(addDays(date, 1), timeZone)];
         const news: News = {
-          rows: asRun.rows.filter(({ startMs }) => dateOf(startMs) === date),
-          missed: asRun.missed.filter(({ atMs }) => dateOf(atMs) === date),
+          rows: asRun.rows.filter((row) => ofRow(row) === date),
+          missed: asRun.missed.filter((row) => ofMissed(row) === date),
           coveredFromMs: Math.max(begin, Math.min(fromMs, end)),
           coveredUntilMs: Math.min(end, asRun.coveredUntilMs),
           source,
@@ -249,9 +250,11 @@ export class AsRunService {
     const byFile = new Map(items.flatMap((item) => (item.file ? [[baseOf(item.file), item.id]] : [])));
     const byName = new Map(items.map((item) => [nameOf(item), item.id]));
     return rows.map((row) => {
-      const entry = entries.get(row.entryId);
+      const place = readEntryOfDate(row.entryId);
+      const entryId = place?.date === date ? place.id : '';
+      const entry = entries.get(entryId);
       const own = entry?.kind === 'pick' || entry?.kind === 'item' ? entry.itemId : null;
-      const spot = spotById.get(row.entryId) ?? (own === null ? spotByCart.get(row.cart) : undefined);
+      const spot = spotById.get(entryId) ?? (own === null ? spotByCart.get(row.cart) : undefined);
       const found = own ?? byCart.get(row.cart) ?? byFile.get(baseOf(row.file)) ?? byName.get(nameOf(row)) ?? null;
       const isSpot = spot !== undefined || row.kind === 'spot';
       return {

@@ -135,7 +135,7 @@ export class OnAirService {
     const missed = events.flatMap((event) => (event.type === 'missed' ? [event.row] : []));
     const fromMs = Math.min(...rows.map(({ startMs }) => startMs), ...missed.map(({ atMs }) => atMs));
     const begun = events.flatMap((event) =>
-      event.type === 'started' ? [{ id: event.row.entryId, startMs: event.row.startMs }] : [],
+      event.type === 'started' ? [{ id: event.row.entryId, startMs: event.row.startMs, title: event.row.title }] : [],
     );
     await this.parts.requests.noteBegun(one.stationId, begun);
     if (rows.length + missed.length > 0)

@@ -1,5 +1,12 @@
-import { isAnswerStale, type RequestAnswer, type RequestState, type WaitingRequest } from '@fuller/core';
-import { SongRequestEntity, type SongRequestRecord } from '../db/entities/index.js';
+import {
+  entryOfDate,
+  foldText,
+  isAnswerStale,
+  type RequestAnswer,
+  type RequestState,
+  type WaitingRequest,
+} from '@fuller/core';
+import { ItemEntity, SongRequestEntity, type SongRequestRecord } from '../db/entities/index.js';
 import { newId } from '../ids.js';
 import type { Store } from '../store/store.js';
 import type { RollingSettingsService } from './rolling-settings.js';
@@ -8,6 +15,13 @@ const HOUR_MS = 3_600_000;
 /** A request that has found no place by then is given up, ms. */
 const PATIENCE_MS = 3 * HOUR_MS;
 const MOST_WAITING = 60;
+
+/** A row that has begun to play, by the name the player knows it under. */
+export interface BegunRow {
+  readonly id: string;
+  readonly startMs: number;
+  readonly title: string;
+}
 
 export type Answers = Readonly<Record<string, { readonly answer: RequestAnswer; readonly rowId: string | null }>>;
 
@@ -54,14 +68,17 @@ export class RequestBook {
     const em = this.store.read;
     const open = await em.find(
       SongRequestEntity,
-      { stationId, date: null, state: { $in: ['waiting', 'placed'] } },
+      { stationId, state: { $in: ['waiting', 'placed'] } },
       { orderBy: { atMs: 'asc' }, limit: MOST_WAITING },
     );
     const aired = await em.count(SongRequestEntity, { stationId, airedMs: { $gt: nowMs - HOUR_MS } });
-    const placed = open.filter(({ state }) => state === 'placed').length;
+    // What was placed in a log is placed anew.
+    const inQueue = (row: SongRequestRecord): boolean => row.state === 'placed' && !row.date;
+    const placed = open.filter(inQueue).length;
     let room = Math.max(0, perHour - aired - placed);
-    return open.flatMap(({ id, itemId, state, told }): WaitingRequest[] => {
-      if (!itemId || (state === 'waiting' && room-- <= 0)) return [];
+    return open.flatMap((row): WaitingRequest[] => {
+      const { id, itemId, told } = row;
+      if (!itemId || (!inQueue(row) && room-- <= 0)) return [];
       return [{ id, itemId, rowId: `q${id}-${told.length}` }];
     });
   }
@@ -97,17 +114,17 @@ export class RequestBook {
     return after;
   }
 
-  /** Takes down that rows have begun: what they were asked for has aired. */
-  async noteBegun(
-    stationId: string,
-    begun: readonly { readonly id: string; readonly startMs: number }[],
-  ): Promise<void> {
+  /** Takes down that rows have begun: what they were asked for has aired, where they are still that song. */
+  async noteBegun(stationId: string, begun: readonly BegunRow[]): Promise<void> {
     if (begun.length === 0) return;
-    const starts = new Map(begun.map(({ id, startMs }) => [id, startMs]));
+    const byId = new Map(begun.map((row) => [row.id, row]));
     const placed = await this.store.read.find(SongRequestEntity, { stationId, state: 'placed' });
-    for (const { id, rowId } of placed) {
-      const airedMs = rowId ? starts.get(rowId) : undefined;
-      if (airedMs === undefined) continue;
+    for (const { id, rowId, date, itemId } of placed) {
+      const row = rowId ? byId.get(date ? entryOfDate(date, rowId) : rowId) : undefined;
+      if (!row) continue;
+      const item = await this.store.read.findOne(ItemEntity, { id: itemId ?? '' });
+      if (foldText(item?.title ?? '') !== foldText(row.title)) continue;
+      const airedMs = row.startMs;
       await this.write(stationId, (em) => em.nativeUpdate(SongRequestEntity, { id }, { state: 'aired', airedMs }));
     }
   }

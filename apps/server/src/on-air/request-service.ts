@@ -13,6 +13,8 @@ const HOUR_MS = 3_600_000;
 /** How often a request line is asked, and how long it is waited for, ms. */
 const ASK_EVERY_MS = 1000;
 const PATIENCE_MS = 4000;
+/** A request that has not aired so long after its time is placed anew, ms. */
+const OVERDUE_MS = 15 * 60_000;
 const LOOK_EVERY_MS = 15_000;
 const SHOWN = 200;
 
@@ -136,9 +138,9 @@ export class RequestService {
     const rows = (await book.latest(stationId, SHOWN)).filter(({ state }) => state === 'waiting' || state === 'placed');
     for (const row of rows) {
       const atMs = row.state === 'placed' ? await inLogs.startOf(row) : null;
-      if (atMs !== null && atMs > nowMs - HOUR_MS)
+      if (atMs !== null && atMs > nowMs - OVERDUE_MS)
         await book.tell(row, { is: 'planned', atMs }, { rowId: row.rowId ?? null, nowMs, date: row.date ?? null });
-      else if (atMs === null) await this.placeNow(row, nowMs);
+      else await this.placeNow(row, nowMs);
     }
   }
 

@@ -126,6 +126,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./on-air/as-run-page').then((m) => m.AsRunPage),
       },
       {
+        path: 'on-air/requests',
+        title: 'Requests · Fuller',
+        loadComponent: () => import('./on-air/requests-page').then((m) => m.RequestsPage),
+      },
+      {
         path: 'on-air/proof',
         title: 'Proof for sponsors · Fuller',
         loadComponent: () => import('./on-air/proof-page').then((m) => m.ProofPage),

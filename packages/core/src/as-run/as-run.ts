@@ -18,7 +18,7 @@ export interface AiredRow {
   readonly title: string;
   readonly cart: string;
   readonly file: string;
-  /** Entry or spot of the log; empty where the player does not know it. */
+  /** Its entry or spot as `entryOfDate` names it; empty where the player does not know it. */
   readonly entryId: string;
   readonly ended: PlayEnd;
   readonly by: PlaySource;

@@ -1,4 +1,5 @@
 import type { LogTiming } from '../log/air-times.js';
+import { entryOfDate } from '../log/entry-of-date.js';
 import { itemOf, type DailyLog } from '../log/daily-log.js';
 import { lookUp } from '../values/look-up.js';
 import type { PlannedRow } from './reconcile.js';
@@ -26,7 +27,15 @@ export function plannedRows(
       if (entry.kind === 'break') {
         let at = startMs;
         return (entry.spots ?? []).map(({ id, cart, sponsor, title, lengthMs }) => {
-          const row = { id, startMs: at, durationMs: lengthMs, kind: 'spot', artist: sponsor, title, cart };
+          const row = {
+            id: entryOfDate(log.date, id),
+            startMs: at,
+            durationMs: lengthMs,
+            kind: 'spot',
+            artist: sponsor,
+            title,
+            cart,
+          };
           at += lengthMs;
           return { ...row, file: '', itemId: null };
         });
@@ -37,7 +46,17 @@ export function plannedRows(
       const { kind, artist, title, cart, file } = item;
       const whole = entry.kind === 'pick' || entry.kind === 'item' ? (entry.lengthMs ?? item.durationMs) : durationMs;
       return [
-        { id: entry.id, startMs, durationMs: whole, kind, artist, title, cart: cart ?? '', file: file ?? '', itemId },
+        {
+          id: entryOfDate(log.date, entry.id),
+          startMs,
+          durationMs: whole,
+          kind,
+          artist,
+          title,
+          cart: cart ?? '',
+          file: file ?? '',
+          itemId,
+        },
       ];
     }),
   );

@@ -64,11 +64,11 @@ describe('handOver', () => {
     const done = handOver(flagged, own);
     if (!done.ok) throw new Error(done.why);
     const cues = done.files[7]!.rows.map(({ cue }) => cue!);
-    const cueOf = (id: string) => cues.find((cue) => cue.id === id);
+    const cueOf = (id: string) => cues.find((cue) => cue.id === `${DATE}/${id}`);
     expect(cueOf(first!.id)).toMatchObject({ noFade: true, waits: true, segueMs: 4000, introMs: 9000 });
     expect(cueOf(second!.id)).toBeUndefined();
     // The mark of what is kept out of files goes to the row after it.
-    const after = cues[cues.findIndex(({ id }) => id === first!.id) + 1]!;
+    const after = cues[cues.findIndex(({ id }) => id === `${DATE}/${first!.id}`) + 1]!;
     expect(after).toMatchObject({ mark: 'hard' });
     expect(done.heldBack).toContainEqual(expect.objectContaining({ entryId: second!.id, why: 'kept out' }));
     const plain = handOver(flagged, OPTIONS);

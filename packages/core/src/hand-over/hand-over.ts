@@ -4,6 +4,7 @@ import type { Cue } from '../formats/playlists/cue.js';
 import type { PlayerRow } from '../formats/playlists/player-row.js';
 import { rewritePath, type PathPrefix, type Slashes } from '../formats/playlists/rewrite-path.js';
 import { airTimes, type LogTiming, type Silence } from '../log/air-times.js';
+import { entryOfDate } from '../log/entry-of-date.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour, type Spot } from '../log/daily-log.js';
 import { elementAt, lookUp } from '../values/look-up.js';
 import type { OutputFormat } from './output-format.js';
@@ -97,7 +98,7 @@ export function handOver(log: DailyLog, settings: HandOverSettings, sources: Han
     if (!name.ok) return { ok: false, field: 'pattern', why: name.why };
     if (files.some((file) => file.name.toLowerCase() === name.name.toLowerCase()))
       return { ok: false, field: 'pattern', why: `The pattern gives “${name.name}” more than once.` };
-    const rows = hours.flatMap((hour) => rowsOf(hour, { timing, settings, sources, heldBack }));
+    const rows = hours.flatMap((hour) => rowsOf(hour, { date: log.date, timing, settings, sources, heldBack }));
     const written = writeFile(rows, settings.format, settings.layout, about, (line) => fillPattern(line, parts));
     files.push({ name: name.name, rows, ...written });
   }
@@ -145,6 +146,7 @@ function partsOf(
 }
 
 interface Making {
+  readonly date: string;
   readonly timing: LogTiming;
   readonly settings: HandOverSettings;
   readonly sources: HandOverSources;
@@ -156,7 +158,7 @@ type Wanted = Omit<PlayerRow, 'file' | 'cue'>;
 
 function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
   const { timing, sources, heldBack, settings } = making;
-  const cues = new Cues(timing);
+  const cues = new Cues(making.date, timing);
   return hour.entries.flatMap((entry): PlayerRow[] => {
     cues.meet(entry);
     if (entry.kind === 'note' || entry.out) return [];
@@ -204,7 +206,10 @@ interface CueOf {
 class Cues {
   private due: Cue['mark'] = null;
 
-  constructor(private readonly timing: LogTiming) {}
+  constructor(
+    private readonly date: string,
+    private readonly timing: LogTiming,
+  ) {}
 
   meet({ id, mark }: LogEntry): void {
     if (mark) this.due = mark.hard ? 'hard' : 'soft';
@@ -216,7 +221,7 @@ class Cues {
     const mark = this.due;
     this.due = null;
     return {
-      id,
+      id: entryOfDate(this.date, id),
       startMs,
       mark,
       segueMs: segueMs ?? 0,

@@ -14,6 +14,8 @@ import { Inspector } from '../shared/ui/inspector';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { DevicePanel } from './device-panel';
+import { LiveQueue } from './live-queue';
+import { RollingPanel } from './rolling-panel';
 import { OnAirTabs } from './on-air-tabs';
 import { OnAirStore } from './on-air.store';
 
@@ -28,6 +30,8 @@ import { OnAirStore } from './on-air.store';
     Icon,
     InputText,
     Inspector,
+    LiveQueue,
+    RollingPanel,
     OnAirTabs,
     SmallButton,
     TableModule,
@@ -72,6 +76,10 @@ export class OnAirPage {
       const stationId = this.stationId();
       untracked(() => this.air.open(stationId));
     });
+  }
+
+  protected isRolling(): boolean {
+    return this.air.view()?.source === 'queue' && (this.air.rolling()?.settings.mode ?? 'off') !== 'off';
   }
 
   protected percent(): number {

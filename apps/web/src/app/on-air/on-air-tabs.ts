@@ -12,6 +12,7 @@ export class OnAirTabs {
   readonly stationId = input.required<string>();
   protected readonly parts = [
     { path: '', word: 'Now' },
+    { path: 'requests', word: 'Requests' },
     { path: 'as-run', word: 'What aired' },
     { path: 'proof', word: 'Proof for sponsors' },
   ];

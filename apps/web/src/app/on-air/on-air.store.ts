@@ -1,8 +1,16 @@
 import { computed, DestroyRef, inject } from '@angular/core';
-import type { OnAir, OnAirSettingsForm, PlayerCommand } from '@fuller/contracts';
+import type {
+  OnAir,
+  OnAirSettingsForm,
+  PlayerCommand,
+  QueueEdit,
+  Rolling,
+  RollingSettingsForm,
+} from '@fuller/contracts';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
+import { reloadOn } from '../shared/api/reload-on';
 import { Notices } from '../shared/notices';
 import { Changes } from '../state/changes';
 
@@ -14,6 +22,7 @@ const TICK_MS = 250;
 interface OnAirPlace {
   readonly stationId: string;
   readonly onAir: OnAir | null;
+  readonly rolling: Rolling | null;
   /** When it was read, and the time now, both by this machine's clock. */
   readonly readMs: number;
   readonly nowMs: number;
@@ -23,7 +32,15 @@ interface OnAirPlace {
 
 /** What is on the air of a station, read again every second while it is looked at. */
 export const OnAirStore = signalStore(
-  withState<OnAirPlace>({ stationId: '', onAir: null, readMs: 0, nowMs: 0, problem: null, isBusy: false }),
+  withState<OnAirPlace>({
+    stationId: '',
+    onAir: null,
+    rolling: null,
+    readMs: 0,
+    nowMs: 0,
+    problem: null,
+    isBusy: false,
+  }),
   withComputed(({ onAir, readMs, nowMs }) => ({
     player: computed(() => onAir()?.player ?? null),
     view: computed(() => onAir()?.player.view ?? null),
@@ -35,7 +52,14 @@ export const OnAirStore = signalStore(
     }),
   })),
   withMethods((store, api = inject(Api), changes = inject(Changes), notices = inject(Notices)) => {
-    const newest = new Newest();
+    const [newest, newestRolling] = [new Newest(), new Newest()];
+    const loadRolling = async (): Promise<void> => {
+      const stationId = store.stationId();
+      if (!stationId) return;
+      const isNewest = newestRolling.begin();
+      const rolling = await api.rolling({ stationId }).catch(() => null);
+      if (rolling && isNewest()) patchState(store, { rolling });
+    };
     const take = (onAir: OnAir): void => patchState(store, { onAir, readMs: Date.now(), problem: null });
     const load = async (): Promise<void> => {
       const stationId = store.stationId();
@@ -68,14 +92,37 @@ export const OnAirStore = signalStore(
         patchState(store, { nowMs: Date.now() });
       },
       open(stationId: string): void {
-        if (stationId !== store.stationId()) patchState(store, { stationId, onAir: null });
+        if (stationId !== store.stationId()) patchState(store, { stationId, onAir: null, rolling: null });
         void load();
+        void loadRolling();
       },
       command(command: PlayerCommand): Promise<boolean> {
         return tell(api.commandPlayer({ stationId: store.stationId() }, command));
       },
       takeAir(name: string, password: string): Promise<boolean> {
         return tell(api.takeAir({ stationId: store.stationId() }, { name, password }));
+      },
+      loadRolling,
+      /** Why it was refused, or null. */
+      async setRolling(patch: Partial<Omit<RollingSettingsForm, 'revision'>>): Promise<string | null> {
+        const settings = store.rolling()?.settings;
+        if (!settings) return null;
+        const refused = await changes.attempt(
+          api.setRolling({ stationId: store.stationId() }, { ...settings, ...patch }),
+        );
+        await loadRolling();
+        return refused;
+      },
+      async editQueue(edit: QueueEdit): Promise<void> {
+        patchState(store, { isBusy: true });
+        const isNewest = newestRolling.begin();
+        try {
+          const rolling = await api.editQueue({ stationId: store.stationId() }, edit);
+          if (isNewest()) patchState(store, { rolling });
+        } catch (error) {
+          notices.fail(error instanceof Error ? error.message : String(error));
+        }
+        patchState(store, { isBusy: false });
       },
       /** Why it was refused, or null. */
       async set(patch: Partial<Omit<OnAirSettingsForm, 'revision'>>): Promise<string | null> {
@@ -91,6 +138,7 @@ export const OnAirStore = signalStore(
   }),
   withHooks({
     onInit(store) {
+      reloadOn(['rolling', 'on-air'], () => store.loadRolling(), { burstMs: 300 });
       const reading = setInterval(() => {
         if (!document.hidden) void store.load();
       }, READ_EVERY_MS);

@@ -2,7 +2,7 @@ import type { LineFlags } from '../../clocks/line-flags.js';
 
 /** How a player is to treat a row. */
 export interface Cue extends Pick<LineFlags, 'waits' | 'noFade'> {
-  /** Id of its entry or spot in the log. */
+  /** Names its entry or spot among those of all days, as `entryOfDate` does. */
   readonly id: string;
   /** Planned start, UTC epoch milliseconds. */
   readonly startMs: number;

@@ -79,3 +79,14 @@ export function songsForRequests(
     [stationId, titleFold, half, titleFold.slice(0, half), -half, titleFold.slice(-half), titleFold],
   );
 }
+
+/** How often each song was asked for since an instant, UTC epoch milliseconds. */
+export async function votesSince(em: Em, stationId: string, sinceMs: number): Promise<Map<string, number>> {
+  const rows = await rowsOf<{ itemId: string; votes: number }>(
+    em,
+    `select item_id as itemId, count(*) as votes from song_request
+     where station_id = ? and at_ms > ? and item_id is not null group by item_id`,
+    [stationId, sinceMs],
+  );
+  return new Map(rows.map(({ itemId, votes }) => [itemId, votes]));
+}
