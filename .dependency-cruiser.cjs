@@ -77,7 +77,7 @@ module.exports = {
       severity: 'error',
       from: { path: '^(apps|packages|demo|bench|e2e)/([^/]+)/' },
       to: {
-        path: '^packages/([^/]+)/src/(?!index\\.ts|formats/(?:decode|encode)-text\\.ts)',
+        path: '^packages/([^/]+)/src/(?!index\\.ts|formats/(?:decode|encode)-text\\.ts|testing/small-station\\.ts)',
         pathNot: '^packages/$2/',
       },
     },

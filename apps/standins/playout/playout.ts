@@ -119,7 +119,9 @@ export class Playout implements Controlled {
     await this.look();
     this.timers.push(
       setInterval(() => this.tick(), TICK_MS),
-      setInterval(() => void this.look(), LOOK_MS),
+      setInterval(() => {
+        this.look().catch((error: unknown) => process.stderr.write(`${String(error)}\n`));
+      }, LOOK_MS),
       setInterval(() => this.see(), SEEN_MS),
     );
     return {
@@ -314,7 +316,7 @@ function expected(player: Player): ShownRow[] {
   return player.rows.map((row) => {
     const mark = row.cue?.mark ?? null;
     const due = row.cue?.startMs ?? row.startMs;
-    const startMs = mark === 'hard' ? due : mark === 'soft' ? Math.max(at, due) : at;
+    const startMs = mark === 'hard' ? due : Math.max(at, mark === 'soft' ? due : (row.notBeforeMs ?? at));
     at = startMs + row.durationMs - (row.cue?.segueMs ?? 0);
     return shown(row, startMs);
   });

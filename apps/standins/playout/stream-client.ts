@@ -78,13 +78,16 @@ export class StreamClient {
     socket.setNoDelay(true);
     let refusal = '';
     socket.on('connect', () => this.write({ type: 'source', password, name, description }));
-    createInterface({ input: socket }).on('line', (line) => {
-      const said = JSON.parse(line) as { type: string; why?: string; count?: number };
+    const lines = createInterface({ input: socket });
+    // A fault of the socket is told by the reader of its lines as well.
+    lines.on('error', () => {});
+    lines.on('line', (line) => {
+      const said = messageOf(line);
       if (said.type === 'welcome') {
         this.become('connected', this.now());
         this.send();
       } else if (said.type === 'listeners') this.listeners = said.count ?? null;
-      else refusal = said.why ?? 'It was refused.';
+      else if (said.type === 'refused') refusal = said.why ?? 'It was refused.';
     });
     socket.on('error', (error: NodeJS.ErrnoException) => {
       this.why = error.code === 'ECONNREFUSED' ? 'Nobody answers there.' : error.message;
@@ -110,5 +113,14 @@ export class StreamClient {
 
   private write(message: object): void {
     this.socket?.write(`${JSON.stringify(message)}\n`);
+  }
+}
+
+/** What the server says; a connection that breaks off may leave half a line. */
+function messageOf(line: string): { readonly type: string; readonly why?: string; readonly count?: number } {
+  try {
+    return JSON.parse(line) as { type: string };
+  } catch {
+    return { type: '' };
   }
 }

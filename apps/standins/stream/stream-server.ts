@@ -59,7 +59,10 @@ export async function startStream({ port, controlPort, password }: StreamOptions
       refused++;
       socket.end(`${JSON.stringify({ type: 'refused', why })}\n`);
     };
-    createInterface({ input: socket }).on('line', (line) => {
+    const lines = createInterface({ input: socket });
+    // A fault of the socket is told by the reader of its lines as well.
+    lines.on('error', () => {});
+    lines.on('line', (line) => {
       const read = v.safeParse(Message, parsed(line));
       if (!read.success) return refuse('This is not understood.');
       if (read.output.type === 'now') {

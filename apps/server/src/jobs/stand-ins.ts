@@ -41,8 +41,11 @@ export function startStandIn(jobs: JobRunner, standIn: StandIn): JobView {
   });
 }
 
+/** A stand-in stays small: it collects its garbage often. */
+const SMALL = ['--max-semi-space-size=1', '--max-old-space-size=96'];
+
 function runOnce({ script, args }: StandIn, job: RunningJob): Promise<{ code: number | null; said: string }> {
-  const child = spawn(process.execPath, [script, ...args], { stdio: ['pipe', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, [...SMALL, script, ...args], { stdio: ['pipe', 'pipe', 'pipe'] });
   let said = '';
   const listen = (text: Buffer): void => {
     said = text.toString().trim().split('\n').at(-1) ?? '';

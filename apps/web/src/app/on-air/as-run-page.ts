@@ -148,6 +148,10 @@ export class AsRunPage {
     return formatDuration(Math.round(ms / 1000) * 1000);
   }
 
+  protected count(count: number): string {
+    return count.toLocaleString('en-GB');
+  }
+
   protected rows(count: number): string {
     return plural(count, 'play');
   }
