@@ -34,7 +34,7 @@ import {
 import { writeAudio } from './audio.js';
 import { writeShortAudio } from './sounds.js';
 import { addOnAir } from './on-air.js';
-import { addTrade } from './trade.js';
+import { addTrade, bookDay } from './trade.js';
 import { tagFamilies } from './families.js';
 import { demoLibrary, type DemoItem } from './library.js';
 import { paused, withLimits } from './limits.js';
@@ -235,16 +235,16 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   say('Generating the days ahead');
   const today = localTimeOf(options.nowMs, ZONE).date;
   const yesterday = addDays(today, -1);
-  clock.nowMs = elementAt(hoursOfDay(yesterday, ZONE), 0).startMs;
-  await services.generate.run(programAt(VALE, 'demo'), { from: yesterday, days: 1, seed: SEED, only: 'all' }, RUNNING);
-  clock.nowMs = options.nowMs;
   await addLogs(services, options);
   say('Plucking strings');
   await addAudio(services, items);
   say('Booking commercials');
   // The desk sends a day’s spots before it begins.
+  clock.nowMs = elementAt(hoursOfDay(today, ZONE), 0).startMs;
+  const logs = await addCommercials(services, options);
   clock.nowMs = elementAt(hoursOfDay(yesterday, ZONE), 0).startMs;
-  await addCommercials(services, options);
+  const hasYesterday = (await services.logs.find(VALE, yesterday)) !== null;
+  if (hasYesterday) await bookDay(services, { stationId: VALE, date: yesterday, logs, timeZone: ZONE });
   const songs = items.filter(
     ({ kind, category }) => kind === 'song' && category !== null && 'FABRG'.includes(category),
   );
@@ -281,10 +281,11 @@ function placementsOf(items: readonly DemoItem[]): { id: string; itemId: string;
 
 /** Plays of the weeks before, each day generated after the one before it. */
 async function addHistory(
-  { logs, store }: Services,
+  { logs, logWriter, store }: Services,
   { nowMs, historyDays = HISTORY_DAYS }: DemoOptions,
 ): Promise<void> {
   const today = localTimeOf(nowMs, ZONE).date;
+  let yesterday = null as DailyLog | null;
   for (const [stationId, days] of [
     [VALE, historyDays],
     [OVERNIGHT, Math.min(14, historyDays)],
@@ -293,9 +294,7 @@ async function addHistory(
     const model = new StationModel(data);
     const recent: StationPlay[] = [];
     const plays: object[] = [];
-    // Yesterday of the first station has a log.
-    const end = stationId === VALE ? -1 : 0;
-    for (let day = -days; day < end; day++) {
+    for (let day = -days; day < 0; day++) {
       const date = addDays(today, day);
       const log = generateDay(
         { ...data, history: remembered(recent, date), nextLog: null },
@@ -303,13 +302,20 @@ async function addHistory(
       ).log;
       const aired = model.plays(log);
       recent.push(...aired);
-      plays.push(...aired.map((play) => ({ ...play, stationId, date, logId: null })));
+      if (stationId === VALE && day === -1) yesterday = log;
+      else plays.push(...aired.map((play) => ({ ...play, stationId, date, logId: null })));
     }
     await store.writeUnrecorded(async (em) => {
       for (let from = 0; from < plays.length; from += 1000)
         await em.insertMany(PlayEntity, plays.slice(from, from + 1000) as never[]);
     });
   }
+  // Yesterday of the first station has its log still.
+  const made = yesterday;
+  if (made)
+    await store.write({ clientId: 'demo', stationId: VALE, label: `Generate ${made.date}` }, (changes) =>
+      logWriter.make(changes, VALE, made),
+    );
 }
 
 function remembered(plays: readonly StationPlay[], date: string): StationPlay[] {
@@ -358,12 +364,13 @@ async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void
 }
 
 /** What the trade desk has sold for today; its stand-in books the days after. */
-async function addCommercials(services: Services, { nowMs }: DemoOptions): Promise<void> {
+async function addCommercials(services: Services, { nowMs }: DemoOptions): Promise<DailyLog[]> {
   const today = localTimeOf(nowMs, ZONE).date;
   const dates = Array.from({ length: DAYS_AHEAD + 1 }, (_, day) => addDays(today, day));
   const views = await Promise.all(dates.map((date) => services.logs.view(VALE, date)));
   const logs = views.map(({ log }) => log as DailyLog);
   await addTrade(services, { stationId: VALE, today, logs, timeZone: ZONE });
+  return logs;
 }
 
 async function edit(

@@ -41,13 +41,16 @@ export async function addOnAir(
   const actor = programAt(stationId, 'demo');
   const settings = { playerUrl: `http://127.0.0.1:${PLAYER_PORT}`, token: TOKEN, lateMs: 60_000 };
   await services.onAirSettings.set(actor, { ...settings, revision: 0, acceptAll: false });
-  const text = JSON.stringify(await airedOn(services, stationId, yesterday, timeZone));
-  await services.asRun.take(actor, yesterday, {
-    text,
-    fileName: `as-run-${yesterday}.json`,
-    layout: null,
-    dryRun: false,
-  });
+  const isKnown = (await services.logs.find(stationId, yesterday)) !== null;
+  if (isKnown) {
+    const text = JSON.stringify(await airedOn(services, stationId, yesterday, timeZone));
+    await services.asRun.take(actor, yesterday, {
+      text,
+      fileName: `as-run-${yesterday}.json`,
+      layout: null,
+      dryRun: false,
+    });
+  }
   await services.onAirSettings.set(actor, { ...settings, revision: 1, acceptAll: true });
   await services.rollingSettings.set(actor, {
     revision: 0,

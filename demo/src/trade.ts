@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { handOverSettings } from '@fuller/contracts';
-import { addDays, breakLength, elementAt, proposeLayout, weekdayOf, type DailyLog } from '@fuller/core';
+import { breakLength, elementAt, proposeLayout, weekdayOf, type DailyLog } from '@fuller/core';
 import { programAt, type Services } from '@fuller/server';
 import { ON_AIR_STAND_INS } from './on-air.js';
 import { trafficFile, trafficFileName, type Contract } from '@fuller/standins/traffic';
@@ -107,8 +107,6 @@ export async function addTrade(
 
   const actor = programAt(stationId, 'demo');
   const text = `${trafficFile(contract, today)}${LATE.join('\r\n')}\r\n`;
-  const yesterday = addDays(today, -1);
-  const before = { text: trafficFile(contract, yesterday), fileName: trafficFileName(yesterday) };
   const fileName = trafficFileName(today);
   await writeFile(path.join(traffic, fileName), text);
   const layout = proposeLayout(text, 'Trade desk');
@@ -122,9 +120,18 @@ export async function addTrade(
     automatic: true,
   });
   const plain = { layout: null, toleranceMs: null, dryRun: false };
-  await services.traffic.take(actor, yesterday, { ...before, ...plain });
   await services.traffic.take(actor, today, { text, fileName, ...plain });
   await addOutputs(services, stationId);
+}
+
+/** What the desk had sold for a day that is over. */
+export async function bookDay(
+  services: Services,
+  { stationId, date, logs, timeZone }: { stationId: string; date: string; logs: readonly DailyLog[]; timeZone: string },
+): Promise<void> {
+  const text = trafficFile(demoContract(logs, timeZone), date);
+  const asked = { text, fileName: trafficFileName(date), layout: null, toleranceMs: null, dryRun: false };
+  await services.traffic.take(programAt(stationId, 'demo'), date, asked);
 }
 
 async function addOutputs({ outputs }: Services, stationId: string): Promise<void> {
