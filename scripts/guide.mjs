@@ -10,13 +10,16 @@ const out = path.join(root, 'apps/web/public/guide');
 
 /** In the order of the work. */
 const PAGES = [
-  ...['start', 'library', 'import', 'rotation', 'clocks', 'week', 'rules', 'breaks', 'logs', 'hand-over'].map((id) => ({
-    id,
-    file: `guide/${id}.md`,
-  })),
+  ...['start', 'library', 'import', 'rotation', 'clocks', 'week', 'rules', 'breaks', 'logs', 'hand-over', 'on-air'].map(
+    (id) => ({
+      id,
+      file: `guide/${id}.md`,
+    }),
+  ),
   { id: 'filters', file: 'filters.md' },
   { id: 'clock-text', file: 'clock-text.md' },
   { id: 'layouts', file: 'layouts.md' },
+  { id: 'player', file: 'player.md' },
   { id: 'command-line', file: 'command-line.md' },
 ];
 

@@ -181,6 +181,32 @@ describe('fuller', () => {
     });
   });
 
+  describe('imports what aired', () => {
+    const file = path.join(folder, 'aired.csv');
+    const take = (text: string, ...more: string[]) => {
+      writeFileSync(file, text);
+      return fuller('import', 'asrun', file, '--data', data, '--date', later, ...more);
+    };
+
+    it('tells each difference from the log, and takes the same plays once', () => {
+      fuller('generate', '--data', data, '--from', later);
+      const text = 'start,duration,artist,title\n05:00:00,180,Nobody,A call\n05:03:00,60,,Weather\n';
+      const tried = take(text, '--dry-run');
+      expect(tried.out).toMatch(/^2 plays would be imported, 0 of them known already/);
+      const done = take(text, '--json');
+      expect(done.json()).toMatchObject({ rows: 2, known: 0 });
+      expect(JSON.stringify(done.json())).toContain('"is":"added"');
+      expect(take(text, '--json').json()).toMatchObject({ rows: 2, known: 2 });
+    });
+
+    it('or refuses, naming the line, and exits 2', () => {
+      const done = take('start,title\n05:00:00,a\nnever,b\n');
+      expect([done.code, done.err]).toEqual([2, expect.stringContaining('Line 3: “never” is no time.')]);
+      expect(take('').code).toBe(2);
+      expect(take('nothing here').err).toContain('No column is named title, cart or file.');
+    });
+  });
+
   describe('checks playlists', () => {
     const SONGS = [
       ['Ash', 'One', 'Low'],

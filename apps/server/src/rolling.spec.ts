@@ -163,3 +163,19 @@ describe('a station that runs from a live queue', () => {
     await until(async () => (await view()).view?.source === 'files');
   });
 });
+
+describe('votes', () => {
+  it('of listeners add to the weight of a song, once for each request', async () => {
+    const other = await testServer();
+    for (const [listener, title] of [
+      ['Una', 'Réalta 33'],
+      ['Ivo', 'realta 33'],
+      ['Ivo', 'Réalta 44'],
+    ] as const)
+      await other.api.post(`${STATION}/requests`).send({ listener, title, artist: '' });
+    const { items } = await other.services.reader.ground('vale');
+    const weights = new Map(items.map(({ id, weight }) => [id, weight]));
+    expect([weights.get('song33'), weights.get('song44'), weights.get('song20')]).toEqual([3, 2, 1]);
+    await other.close();
+  });
+});

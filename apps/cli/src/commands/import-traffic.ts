@@ -71,22 +71,23 @@ async function importTraffic(file: string, options: Options): Promise<void> {
   else process.stdout.write(inWords(outcome, options.dryRun));
 }
 
-async function textOf(file: string, layout: TextLayout | null): Promise<string> {
+/** The text of a log in a file, in the encoding of its layout. Throws UsageError where it is none. */
+export async function textOf(file: string, layout: TextLayout | null): Promise<string> {
   const found = await stat(file).catch(() => null);
   if (!found?.isFile()) throw new UsageError(`there is no file ${file}`);
   // A letter is four bytes at most.
-  if (found.size > LONGEST_TRAFFIC * 4) throw new UsageError(`${file} is too large to be a traffic log`);
+  if (found.size > LONGEST_TRAFFIC * 4) throw new UsageError(`${file} is too large to be a log of a day`);
   const asked = layout && layout.encoding !== 'auto' ? layout.encoding : undefined;
   const decoded = decodeText(await readFile(file), asked);
   if (!decoded.ok) throw new UsageError(`${file}: ${decoded.why}`);
   const { text } = decoded;
-  if (text.length > LONGEST_TRAFFIC) throw new UsageError(`${file} is too large to be a traffic log`);
+  if (text.length > LONGEST_TRAFFIC) throw new UsageError(`${file} is too large to be a log of a day`);
   if (text.trim() === '') throw new UsageError(`${file} is empty`);
   return text;
 }
 
 /** A layout that the station keeps, by its name, or one in a file. */
-async function layoutOf(named: string, kept: readonly KeptLayout[]): Promise<TextLayout> {
+export async function layoutOf(named: string, kept: readonly KeptLayout[]): Promise<TextLayout> {
   const known = kept.find(({ name }) => name.toLowerCase() === named.toLowerCase());
   if (known) return known.layout;
   if (!existsSync(named))

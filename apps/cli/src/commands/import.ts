@@ -7,6 +7,7 @@ import * as v from 'valibot';
 import { AUDIO_ROOT, audioRoots, stationOf, UNWATCHED, withData } from '../data.js';
 import type { RemoteFuller } from '../remote.js';
 import { printJson, readJson, UsageError } from '../output.js';
+import { importAsRunCommand } from './import-asrun.js';
 import { importTrafficCommand } from './import-traffic.js';
 
 interface Options {
@@ -31,7 +32,11 @@ export function importCommand(): Command {
     .option(...AUDIO_ROOT)
     .option('--json', 'answer as JSON', false)
     .action(importLibrary);
-  return new Command('import').description('Bring things in').addCommand(library).addCommand(importTrafficCommand());
+  return new Command('import')
+    .description('Bring things in')
+    .addCommand(library)
+    .addCommand(importTrafficCommand())
+    .addCommand(importAsRunCommand());
 }
 
 async function importLibrary(where: string, options: Options): Promise<void> {

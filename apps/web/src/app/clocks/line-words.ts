@@ -1,27 +1,7 @@
-import {
-  elementAt,
-  lastOf,
-  formatDuration,
-  LINE_FLAGS,
-  type ClockLine,
-  type LineFlags,
-  type DrawAdvice,
-} from '@fuller/core';
+import { elementAt, lastOf, formatDuration, type ClockLine, type DrawAdvice } from '@fuller/core';
+import { flagWords } from '../shared/text/flag-words';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
-
-/** What is shown of each flag. */
-const FLAG_WORDS: Readonly<Record<keyof LineFlags, string>> = {
-  waits: 'then waits',
-  noFade: 'no fade',
-  noFile: 'not in files',
-  noPrint: 'not in print',
-};
-
-/** What a line or an entry asks of player and print, in a few words. */
-export function flagWords(flags: LineFlags): string[] {
-  return LINE_FLAGS.flatMap(({ flag }) => (flags[flag] ? [FLAG_WORDS[flag]] : []));
-}
 
 /** The choices of a line that are not its name, in a few words. */
 export function lineChoices(line: ClockLine): string {

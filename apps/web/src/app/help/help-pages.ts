@@ -11,6 +11,7 @@ const PAGES: readonly (readonly [path: string, page: string])[] = [
   ['breaks', 'breaks'],
   ['logs', 'logs'],
   ['hand-over', 'hand-over'],
+  ['on-air', 'on-air'],
 ];
 
 /** The page of the guide about an address such as `/osier-vale/library/import?…`; the first page where none is. */

@@ -32,6 +32,7 @@ import { plural } from '../shared/text/plural';
 import { restText, whenText } from '../shared/text/when';
 import { Burr } from '../shared/ui/burr';
 import { LatestCall } from '../shared/latest-call';
+import { flagWords } from '../shared/text/flag-words';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
@@ -136,6 +137,11 @@ export class EntryPanel {
   });
   /** What the clock or the station has to do with the entry's place. */
   protected readonly placed = computed(() => placeWords(this.row().entry, this.station().timeZone));
+  /** What its line asks of player and print, as a sentence. */
+  protected readonly flags = computed(() => {
+    const words = flagWords(this.row().entry).join(', ');
+    return words && `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
+  });
   protected readonly title = computed(() => {
     const { entry, item } = this.row();
     if (entry.kind === 'break') return 'Commercial break';
