@@ -10,6 +10,7 @@ import { generation } from './generation.js';
 import { landing } from './landing.js';
 import { library } from './library.js';
 import { load } from './load.js';
+import { rolling } from './rolling.js';
 import { rotation } from './rotation.js';
 import { rules } from './rules.js';
 import { start } from './start.js';
@@ -21,6 +22,10 @@ const only = process.argv[2];
 const wanted = (name: string): boolean => only === undefined || only === name;
 if (only === 'engine') {
   console.log(await engine());
+  process.exit(0);
+}
+if (only === 'rolling') {
+  console.log(rolling());
   process.exit(0);
 }
 const folder = await mkdtemp(path.join(os.tmpdir(), 'fuller-bench-'));
@@ -41,6 +46,7 @@ if (wanted('load')) parts.push(await load(dataDir));
 // Takes a quarter of an hour, so only when asked for.
 if (only === 'storm') parts.push(await storm(dataDir, Number(process.argv[3] ?? 4600)));
 if (wanted('engine')) parts.push(await engine());
+if (wanted('rolling')) parts.push(rolling());
 const services = await openServices({ dataDir, compute: inlineCompute });
 if (wanted('generation')) parts.push(await generation(services, localTimeOf(Date.now(), 'Europe/Dublin').date));
 if (wanted('landing')) parts.push(await landing(services, localTimeOf(Date.now(), 'Europe/Dublin').date));

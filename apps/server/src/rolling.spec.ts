@@ -89,6 +89,14 @@ describe('a station that runs from a live queue', () => {
       const planned = allEntries(log).some((one) => one.kind === 'pick' && one.itemId === 'song17');
       expect(entry !== undefined || planned).toBe(true);
     } else expect(told[0]!.words).toMatch(/free at|no place/);
+    // Another listener’s song takes another slot.
+    const second = await server.api
+      .post(`${STATION}/requests`)
+      .send({ listener: 'Piet', title: 'realta 9', artist: '' });
+    const { log: now } = (await server.api.get(`${STATION}/logs/${TODAY}`)).body as { log: DailyLog };
+    const there = new Set(allEntries(now).flatMap((entry) => (entry.kind === 'pick' ? [entry.itemId] : [])));
+    if (state === 'placed') expect(there.has('song17')).toBe(true);
+    if ((second.body as SongRequest).state === 'placed') expect(there.has('song9')).toBe(true);
     const unknown = await server.api
       .post(`${STATION}/requests`)
       .send({ listener: 'Ivo', title: 'Nobody has this', artist: '' });

@@ -69,7 +69,9 @@ export class LogRequests {
     const mustStrains = async (of: DailyLog): Promise<number> =>
       (await logs.judge(stationId, of)).strains.filter(({ ruleId }) => musts.has(ruleId)).length;
     const before = await mustStrains(log);
-    const isFree = ({ id }: PickEntry): boolean =>
+    // What a person chose, or another listener asked for, stays.
+    const isFree = ({ id, origin }: PickEntry): boolean =>
+      origin === 'engine' &&
       startOf(id) >= nowMs + SOONEST_MS &&
       startOf(id) <= nowMs + LATEST_MS &&
       !heldAt(
