@@ -41,6 +41,10 @@ const SCREENS = {
   'a preview': `/osier-vale/logs/${addDays(today, 2)}`,
   'an attended run': `/osier-vale/logs/${addDays(today, 12)}`,
   'hand-over': '/osier-vale/hand-over',
+  'on air': '/osier-vale/on-air',
+  requests: '/osier-vale/on-air/requests',
+  'what aired': `/osier-vale/on-air/as-run/${addDays(today, -1)}`,
+  'proof for sponsors': '/osier-vale/on-air/proof',
   help: '/osier-vale/help/rotation',
 };
 
