@@ -97,6 +97,12 @@ describe('a station that runs from a live queue', () => {
     const there = new Set(allEntries(now).flatMap((entry) => (entry.kind === 'pick' ? [entry.itemId] : [])));
     if (state === 'placed') expect(there.has('song17')).toBe(true);
     if ((second.body as SongRequest).state === 'placed') expect(there.has('song9')).toBe(true);
+    // More than an hour may hold waits its turn.
+    await set({ mode: 'off', perHour: 0 });
+    const third = await server.api
+      .post(`${STATION}/requests`)
+      .send({ listener: 'Gwil', title: 'Raelta 27', artist: '' });
+    expect((third.body as SongRequest).told[0]!.words).toContain('There is no place');
     const unknown = await server.api
       .post(`${STATION}/requests`)
       .send({ listener: 'Ivo', title: 'Nobody has this', artist: '' });

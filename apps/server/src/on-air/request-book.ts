@@ -71,7 +71,7 @@ export class RequestBook {
       { stationId, state: { $in: ['waiting', 'placed'] } },
       { orderBy: { atMs: 'asc' }, limit: MOST_WAITING },
     );
-    const aired = await em.count(SongRequestEntity, { stationId, airedMs: { $gt: nowMs - HOUR_MS } });
+    const aired = await this.airedLately(stationId, nowMs);
     // What was placed in a log is placed anew.
     const inQueue = (row: SongRequestRecord): boolean => row.state === 'placed' && !row.date;
     const placed = open.filter(inQueue).length;
@@ -81,6 +81,17 @@ export class RequestBook {
       if (!itemId || (!inQueue(row) && room-- <= 0)) return [];
       return [{ id, itemId, rowId: `q${id}-${told.length}` }];
     });
+  }
+
+  private airedLately(stationId: string, nowMs: number): Promise<number> {
+    return this.store.read.count(SongRequestEntity, { stationId, airedMs: { $gt: nowMs - HOUR_MS } });
+  }
+
+  /** Whether an hour may hold one more. */
+  async hasRoom(stationId: string, nowMs: number): Promise<boolean> {
+    const { perHour } = await this.settings.of(stationId);
+    const placed = await this.store.read.count(SongRequestEntity, { stationId, state: 'placed' });
+    return placed + (await this.airedLately(stationId, nowMs)) < perHour;
   }
 
   /** Takes down what each listener is told now, where it is not what they were told last. */

@@ -126,6 +126,10 @@ export class RequestService {
   private async placeNow(row: SongRequestRecord, nowMs: number): Promise<void> {
     const { settings, rolling, inLogs, book } = this.parts;
     if ((await settings.of(row.stationId)).mode !== 'off') return rolling.rollNow(row.stationId, nowMs);
+    if (row.state !== 'placed' && !(await book.hasRoom(row.stationId, nowMs))) {
+      await book.tell(row, { is: 'no place' }, { rowId: null, nowMs });
+      return;
+    }
     const { answer, entryId, date } = await inLogs.place(row, nowMs);
     await book.tell(row, answer, { rowId: entryId, nowMs, date });
   }

@@ -64,19 +64,22 @@ export async function takePlaysWithoutLog(
   return found.map(({ itemId, startMs }) => ({ itemId, startMs }));
 }
 
-/** Songs a station sees whose folded title is one, or begins or ends as it does: those a listener may mean by it. */
+/**
+ * Songs a station sees whose folded title is one, or begins or ends as it does by a third: those a listener may mean by it.
+ * One slip of the keys leaves one of the two thirds as it is.
+ */
 export function songsForRequests(
   em: Em,
   stationId: string,
   titleFold: string,
 ): Promise<{ id: string; title: string; artist: string }[]> {
-  const half = Math.max(1, Math.floor(titleFold.length / 2));
+  const third = Math.max(1, Math.floor(titleFold.length / 3));
   return rowsOf(
     em,
     `select i.id, i.title, i.artist from item i where ${visibleSql('i')} and i.kind = 'song'
        and (i.title_fold = ? or substr(i.title_fold, 1, ?) = ? or substr(i.title_fold, ?) = ?)
      order by i.title_fold = ? desc limit 500`,
-    [stationId, titleFold, half, titleFold.slice(0, half), -half, titleFold.slice(-half), titleFold],
+    [stationId, titleFold, third, titleFold.slice(0, third), -third, titleFold.slice(-third), titleFold],
   );
 }
 
