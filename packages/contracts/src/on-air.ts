@@ -7,7 +7,7 @@ const instant = v.number();
 const Instant = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(8_000_000_000_000));
 
 /** The address of a device on the network. */
-const DeviceAddress = v.pipe(
+export const DeviceAddress = v.pipe(
   v.string(),
   v.maxLength(500),
   v.check(

@@ -1,6 +1,7 @@
 import { REQUEST_STATES, ROLLING_SOURCES } from '@fuller/core';
 import * as v from 'valibot';
 import { Id, ShortText } from './basics.js';
+import { DeviceAddress } from './on-air.js';
 
 const instant = v.number();
 const count = (least: number, most: number) =>
@@ -16,16 +17,7 @@ const fields = {
   perListener: count(0, 20),
   perHour: count(0, 60),
   /** The request line; null where none is connected. */
-  requestsUrl: v.nullable(
-    v.pipe(
-      v.string(),
-      v.maxLength(500),
-      v.check(
-        (text) => /^https?:\/\/[^/@?#\s]+$/.test(text) && URL.canParse(text),
-        'is not an address like http://requests.local:4615',
-      ),
-    ),
-  ),
+  requestsUrl: v.nullable(DeviceAddress),
 };
 export const RollingSettings = v.object({ ...fields, revision: v.number() });
 export type RollingSettings = v.InferOutput<typeof RollingSettings>;

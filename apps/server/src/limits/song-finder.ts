@@ -45,11 +45,12 @@ export async function completeFromLibrary(
   return { songs: completed, oneAct: (await em.find(OneActEntity, {})).map(({ name }) => name) };
 }
 
-function titleKey({ title, artist }: { readonly title: string; readonly artist: string }): string {
+/** What tells a song by its name, whatever the case and accents. */
+export function titleKey({ title, artist }: { readonly title: string; readonly artist: string }): string {
   return `${foldText(title)}|${foldText(artist)}`;
 }
 
 /** The last part of a path, by which files are met whatever folder they lie in on either machine. */
-function fileName(file: string): string {
+export function fileName(file: string): string {
   return (file.split(/[\\/]/).at(-1) ?? '').toLowerCase();
 }

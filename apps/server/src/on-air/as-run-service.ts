@@ -2,7 +2,6 @@ import type { AsRunDay, AsRunDecisions, AsRunLine, AsRunOutcome, AsRunRequest } 
 import {
   addDays,
   elementAt,
-  foldText,
   hoursOfDay,
   isDifference,
   localTimeOf,
@@ -27,6 +26,7 @@ import {
 } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
+import { fileName, titleKey } from '../limits/song-finder.js';
 import type { LogService } from '../logs/log-service.js';
 import { writePlays } from '../logs/play-writer.js';
 import { docOf } from '../logs/stored-logs.js';
@@ -243,19 +243,19 @@ export class AsRunService {
     const spotByCart = new Map(spots.map((spot) => [spot.cart, spot]));
     const items = await itemsNamed(em, stationId, {
       carts: rows.map(({ cart }) => cart).filter(Boolean),
-      files: rows.map(({ file }) => baseOf(file)).filter(Boolean),
+      files: rows.map(({ file }) => fileName(file)).filter(Boolean),
       titles: rows.map(({ title }) => title).filter(Boolean),
     });
     const byCart = new Map(items.flatMap((item) => (item.cart ? [[item.cart, item.id]] : [])));
-    const byFile = new Map(items.flatMap((item) => (item.file ? [[baseOf(item.file), item.id]] : [])));
-    const byName = new Map(items.map((item) => [nameOf(item), item.id]));
+    const byFile = new Map(items.flatMap((item) => (item.file ? [[fileName(item.file), item.id]] : [])));
+    const byName = new Map(items.map((item) => [titleKey(item), item.id]));
     return rows.map((row) => {
       const place = readEntryOfDate(row.entryId);
       const entryId = place?.date === date ? place.id : '';
       const entry = entries.get(entryId);
       const own = entry?.kind === 'pick' || entry?.kind === 'item' ? entry.itemId : null;
       const spot = spotById.get(entryId) ?? (own === null ? spotByCart.get(row.cart) : undefined);
-      const found = own ?? byCart.get(row.cart) ?? byFile.get(baseOf(row.file)) ?? byName.get(nameOf(row)) ?? null;
+      const found = own ?? byCart.get(row.cart) ?? byFile.get(fileName(row.file)) ?? byName.get(titleKey(row)) ?? null;
       const isSpot = spot !== undefined || row.kind === 'spot';
       return {
         ...row,
@@ -336,15 +336,6 @@ function record(changes: ChangeSet, before: AsRunChange, after: AsRunChange): vo
 
 function startOf(date: string, timeZone: string): number {
   return elementAt(hoursOfDay(date, timeZone), 0).startMs;
-}
-
-/** The last part of a path, by which files are met whatever folder they lie in on either machine. */
-function baseOf(file: string): string {
-  return (file.split(/[\\/]/).at(-1) ?? '').toLowerCase();
-}
-
-function nameOf({ title, artist }: { readonly title: string; readonly artist: string }): string {
-  return `${foldText(title)}|${foldText(artist)}`;
 }
 
 function lineOf(row: ReconciledRow<StoredAired>, decisionOf: (key: string) => AsRunLine['decision']): AsRunLine {

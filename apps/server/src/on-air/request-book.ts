@@ -95,12 +95,11 @@ export class RequestBook {
   }
 
   /** Takes down what each listener is told now, where it is not what they were told last. */
-  async answerAll(stationId: string, answers: Answers, nowMs: number): Promise<void> {
+  async answerAll(answers: Answers, nowMs: number): Promise<void> {
     for (const [id, { answer, rowId }] of Object.entries(answers)) {
       const row = await this.find(id);
       if (row) await this.tell(row, answer, { rowId, nowMs });
     }
-    void stationId;
   }
 
   async tell(

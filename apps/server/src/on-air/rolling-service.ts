@@ -148,7 +148,7 @@ export class RollingService {
     const queue: LiveQueue = { rows: kept.rows, cursor, fromMs: this.of(stationId).fromMs };
     const waiting = await requests.waiting(stationId, nowMs);
     const rolled: RolledQueue = await compute.run('rollQueue', [ground, queue, waiting]);
-    await requests.answerAll(stationId, rolled.answers, nowMs);
+    await requests.answerAll(rolled.answers, nowMs);
     const rows = await this.withItems(kept.rows, rolled.rows);
     const passedOver = [...rolled.passedOver].reverse().concat(kept.passedOver).slice(0, MOST_PASSED);
     return { rows, cursor: rolled.cursor, passedOver };
