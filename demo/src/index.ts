@@ -31,8 +31,7 @@ import {
   type Services,
   programAt,
 } from '@fuller/server';
-import { writeAudio } from './audio.js';
-import { writeShortAudio } from './sounds.js';
+import { addAudio } from './demo-audio.js';
 import { addOnAir } from './on-air.js';
 import { addTrade, bookDay } from './trade.js';
 import { tagFamilies } from './families.js';
@@ -62,8 +61,6 @@ const HISTORY_DAYS = 91;
 const DAYS_AHEAD = 7;
 /** Plays this far back decide whose turn it is while the history is made; the slowest category turns over in less. */
 const REMEMBERED_DAYS = 9;
-const SONGS_WITH_AUDIO = 16;
-const IMAGING_WITH_AUDIO = 24;
 
 export { OVERNIGHT, VALE } from './set-up.js';
 export { demoContract } from './trade.js';
@@ -237,7 +234,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   const yesterday = addDays(today, -1);
   await addLogs(services, options);
   say('Plucking strings');
-  await addAudio(services, items);
+  await addAudio(services, items, SEED);
   say('Booking commercials');
   // The desk sends a day’s spots before it begins.
   clock.nowMs = elementAt(hoursOfDay(today, ZONE), 0).startMs;
@@ -380,37 +377,4 @@ async function edit(
 ): Promise<void> {
   const row = await logs.mustFind(VALE, date);
   await logWriter.edit(programAt(VALE, 'demo'), date, row.revision, change);
-}
-
-/** Forty items in their full length, short sounds for the others, and a folder of eight tagged files that are not in the library yet. */
-async function addAudio({ folders }: Services, items: readonly DemoItem[]): Promise<void> {
-  const songs = items
-    .filter((item) => item.kind === 'song' && (item.category === 'F' || item.category === 'A'))
-    .slice(0, SONGS_WITH_AUDIO);
-  const imaging = items.filter((item) => item.kind === 'station ID').slice(0, IMAGING_WITH_AUDIO);
-  for (const [index, item] of [...songs, ...imaging].entries()) {
-    if (item.file) await writeAudio(path.join(folders.audio, item.file), item.durationMs, SEED + index, item);
-  }
-  const whole = new Set([...songs, ...imaging]);
-  for (const [index, item] of items.entries())
-    if (item.file && !whole.has(item)) await writeShortAudio(path.join(folders.audio, item.file), index, item);
-  const titles = [
-    'Low Water Mark',
-    'Sedge Dance',
-    'Nine Locks Up',
-    'Moorings',
-    'The Eel Wife',
-    'Lamp Oil',
-    'Winding Hole',
-    'Frost on the Gates',
-  ];
-  for (const [index, title] of titles.entries()) {
-    const file = path.join(folders.audio, 'incoming', `${String(index + 1).padStart(2, '0')} ${title}.wav`);
-    await writeAudio(file, 20_000 + index * 3000, SEED + 100 + index, {
-      title,
-      artist: 'Tess Wexmoor',
-      album: 'Towpath Demos',
-      year: 2026,
-    });
-  }
 }
