@@ -100,7 +100,7 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const library = new LibraryService(store, pools, now, audioRoots);
   const itemEdits = new ItemEdits(store, now);
   const reader = new StationReader(store, pools, plans, dayparts, limitSettings, revisions, now);
-  const judges = judge ?? judgeBy(reader);
+  const judges = judge ?? judgeBy(reader, now);
   const logs = new LogService(store, reader, plans, judges, now);
   const logWriter = new LogWriter(store, reader, logs);
   new LogUndo(store, reader, logs, logWriter);
@@ -216,6 +216,7 @@ export async function openServices({
     outputs,
     roots: new ExchangeRoots(folders.handOver, exchangeRoots),
     logs,
+    logWriter,
     versions,
     now,
     ...(retryWaitMs === undefined ? {} : { retryWaitMs }),

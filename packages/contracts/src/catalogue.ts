@@ -105,6 +105,8 @@ export const Catalogue = v.object({
   dates: v.array(DatePlanRow),
   /** What lines with a filter can draw from. */
   draws: v.array(DrawCount),
+  /** Average length of the station's teases, milliseconds; 0 without any. */
+  teaseMs: v.number(),
   rules: v.array(RuleRow),
   dayparts: v.array(DaypartRow),
   limits: LimitSettings,

@@ -48,6 +48,17 @@ export const ClockLineSchema = v.variant('kind', [
     filter: v.optional(Filter),
   }),
   v.strictObject({ ...lineBase, kind: v.literal('fill'), categoryId: Id, filter: v.optional(Filter) }),
+  v.strictObject({
+    ...lineBase,
+    kind: v.literal('tease'),
+    target: v.variant('to', [
+      v.strictObject({ to: v.literal('pick'), categoryId: Id }),
+      v.strictObject({ to: v.literal('line'), lineId: Id }),
+      v.strictObject({ to: v.literal('time'), atMs: InClock }),
+      v.strictObject({ to: v.literal('next show') }),
+    ]),
+  }),
+  v.strictObject({ ...lineBase, kind: v.literal('sweeper'), categoryId: Id, filter: v.optional(Filter) }),
   v.strictObject({ ...lineBase, kind: v.literal('next show') }),
   v.strictObject({ ...lineBase, kind: v.literal('note'), text: ShortText }),
 ]);

@@ -3,6 +3,7 @@ import * as v from 'valibot';
 import { DatePlanRow, FramingSchema, ShowRow, Week } from './air-plan.js';
 import { Id } from './basics.js';
 import { ClockRow } from './clocks.js';
+import { AnnouncedThing } from './library.js';
 import { DailyLogSchema, LogItem } from './logs.js';
 import { DaypartRow, RuleRow } from './rules.js';
 
@@ -19,6 +20,8 @@ const ScheduledItem = v.object({
   mainArtistIds: v.optional(v.array(v.string())),
   durationMs: v.number(),
   segueMs: v.nullable(v.number()),
+  introMs: v.optional(v.nullable(v.number())),
+  announces: v.optional(v.nullable(AnnouncedThing)),
   startDate: text,
   endDate: text,
   hours: text,

@@ -1,4 +1,12 @@
-import { DELIMITERS, IMPORT_FIELDS, ITEM_KINDS, TEXT_ENCODINGS, TEXT_FORMATS, type TagColumn } from '@fuller/core';
+import {
+  ANNOUNCED,
+  DELIMITERS,
+  IMPORT_FIELDS,
+  ITEM_KINDS,
+  TEXT_ENCODINGS,
+  TEXT_FORMATS,
+  type TagColumn,
+} from '@fuller/core';
 import * as v from 'valibot';
 import { DateText, Id, LongText, Name, QueryInteger, Revision, ScopeName, ShortText, WholeMs } from './basics.js';
 
@@ -62,11 +70,17 @@ export const ItemCard = v.object({
   ),
   /** Whether the main part of the credit is one act, where that can be asked; `songs` counts the items that print it. */
   act: v.nullable(v.object({ name: v.string(), one: v.boolean(), songs: v.number() })),
+  /** For a tease: what it announces, and whether it is tied to that; null where nothing fits. */
+  announces: v.nullable(v.object({ what: v.picklist(ANNOUNCED), id: v.string(), name: v.string(), tied: v.boolean() })),
+  /** The teases that announce the item. */
+  teases: v.array(v.object({ id: Id, title: v.string() })),
   nextPlayMs: v.nullable(v.number()),
   plays: v.number(),
 });
 export type ItemCard = v.InferOutput<typeof ItemCard>;
 
+/** What a tease announces. */
+export const AnnouncedThing = v.strictObject({ what: v.picklist(ANNOUNCED), id: Id });
 const year = v.pipe(v.number(), v.integer(), v.minValue(1860, 'is before 1860'), v.maxValue(2100, 'is after 2100'));
 export const ItemPatch = v.strictObject({
   revision: Revision,
@@ -88,6 +102,7 @@ export const ItemPatch = v.strictObject({
   endDate: v.optional(v.nullable(DateText)),
   hours: v.optional(v.nullable(v.pipe(v.string(), v.regex(/^[01]{168}$/, 'must be 168 marks, each 0 or 1')))),
   pausedUntil: v.optional(v.nullable(DateText)),
+  announces: v.optional(v.nullable(AnnouncedThing)),
   weight: v.optional(v.pipe(v.number(), v.minValue(0.1, 'is less than 0.1'), v.maxValue(100, 'is more than 100'))),
   /** All tags of the item: its values by family. */
   tags: v.optional(

@@ -1,4 +1,4 @@
-import { PROOFS, TURN_ORDERS } from '@fuller/core';
+import { MISSING_REASONS, PROOFS, TURN_ORDERS, type EntryBinding } from '@fuller/core';
 import * as v from 'valibot';
 import { lineFlags } from './clocks.js';
 import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './basics.js';
@@ -39,13 +39,27 @@ export const Spot = v.strictObject({
 });
 /** A length in place of an item's own. */
 const lengthMs = v.optional(WholeMs);
+/** What a tease or a sweeper plays, and by which entry. */
+const binding = {
+  itemId: v.nullable(Id),
+  boundTo: v.nullable(EntryId),
+  intoMs: v.optional(v.number()),
+  missing: v.optional(v.picklist(MISSING_REASONS)),
+};
+const EntryTarget = v.variant('to', [
+  v.strictObject({ to: v.literal('pick'), categoryId: Id }),
+  v.strictObject({ to: v.literal('entry'), entryId: EntryId }),
+  v.strictObject({ to: v.literal('time'), atMs: v.number() }),
+  v.strictObject({ to: v.literal('show'), showId: v.string() }),
+]);
+const filters = v.optional(v.array(v.string()));
 export const LogEntrySchema = v.variant('kind', [
   v.object({
     ...entryBase,
     kind: v.literal('pick'),
     categoryId: Id,
     turnOrder: v.optional(v.picklist(TURN_ORDERS)),
-    filters: v.optional(v.array(v.string())),
+    filters,
     rules: v.optional(v.literal('off')),
     spare: yes,
     fill: yes,
@@ -65,6 +79,8 @@ export const LogEntrySchema = v.variant('kind', [
     durationMs: v.number(),
     spots: v.optional(v.array(Spot)),
   }),
+  v.object({ ...entryBase, ...binding, kind: v.literal('tease'), target: EntryTarget }),
+  v.object({ ...entryBase, ...binding, kind: v.literal('sweeper'), categoryId: Id, filters }),
   v.object({ ...entryBase, kind: v.literal('note'), text: ShortText }),
 ]);
 export const LogHourSchema = v.object({
@@ -108,6 +124,21 @@ export const NewEntry = v.variant('kind', [
   }),
   v.strictObject({ ...newEntry, kind: v.literal('item'), itemId: Id, lengthMs }),
   v.strictObject({ ...newEntry, kind: v.literal('break'), bookedAtMs: v.number(), durationMs: WholeMs }),
+  v.strictObject({
+    ...newEntry,
+    kind: v.literal('tease'),
+    target: EntryTarget,
+    itemId: v.null(),
+    boundTo: v.null(),
+  }),
+  v.strictObject({
+    ...newEntry,
+    kind: v.literal('sweeper'),
+    categoryId: Id,
+    filters: v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(1000))), v.maxLength(10))),
+    itemId: v.null(),
+    boundTo: v.null(),
+  }),
   v.strictObject({ ...newEntry, kind: v.literal('note'), text: ShortText }),
 ]);
 const singleEdits = [
@@ -350,6 +381,8 @@ export type Announcement =
       readonly date: string;
       readonly revision: number;
       readonly edit: HandEdit;
+      /** What teases and sweepers play after it that they did not before. */
+      readonly bindings: readonly EntryBinding[];
       readonly items: readonly LogItem[];
       readonly strains: readonly v.InferOutput<typeof Strain>[];
       /** How many slots are open in the whole log. */

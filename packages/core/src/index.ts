@@ -14,7 +14,7 @@ export {
   weekdayOf,
   WEEK_HOURS,
 } from './time/local-day.js';
-export { ITEM_KINDS, type ItemKind, type Scope } from './library/item.js';
+export { ANNOUNCED, ITEM_KINDS, type Announced, type ItemKind, type Scope } from './library/item.js';
 export type { TagValue } from './library/tags.js';
 export { changeValues, movedValues } from './library/tag-family.js';
 export { bulkChange, REPLACED_FIELDS, type BulkEdit, type EditedItem } from './library/bulk-edit.js';
@@ -94,8 +94,10 @@ export {
   itemOfLine,
   LONGEST_CLOCK_MS,
   withSource,
+  sourceOf,
   type ClockLine,
   type Draw,
+  type TeaseTarget,
 } from './clocks/line.js';
 export { copyLines, insertLines, moveLines, removeLines, replaceLine } from './clocks/line-edits.js';
 export {
@@ -160,6 +162,9 @@ export { drawAdvice, type DrawAdvice } from './clocks/draw-advice.js';
 export type { NameBook } from './clocks/text/clock-names.js';
 export { readClock, type ClockText, type TextFault } from './clocks/text/read-clock.js';
 export { writeClock, writeLine } from './clocks/text/write-clock.js';
+export { bindLog } from './bound/bind-log.js';
+export { teaseBook, type TeaseBook } from './bound/tease-book.js';
+export { changedBindings, withBindings, type EntryBinding } from './log/binding.js';
 export { mergeLines } from './clocks/text/merge-lines.js';
 export {
   amountAt,
@@ -208,7 +213,11 @@ export {
   slotsOf,
   type ChosenWhy,
   type BreakEntry,
+  isBound,
+  MISSING_REASONS,
+  type BoundEntry,
   type DailyLog,
+  type EntryTarget,
   type Spot,
   type LogEntry,
   type LogHour,

@@ -126,7 +126,7 @@ async function writeFiles(options: Options, out: string): Promise<void> {
 }
 
 /** What is left out and plays from elsewhere; for anything else a person is needed. */
-const FROM_ELSEWHERE: ReadonlySet<string> = new Set(['break', 'left out', 'kept out']);
+const FROM_ELSEWHERE: ReadonlySet<string> = new Set(['break', 'left out', 'kept out', 'no cues']);
 
 function inWords({ entries, files, folder }: HandOverRecord): string {
   return `${entries} entries in ${files.length} ${files.length === 1 ? 'file' : 'files'} in ${folder}`;

@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
-import { foldText, drawOf, nameKey, type ClockLine } from '@fuller/core';
+import { foldText, sourceOf, nameKey, type ClockLine } from '@fuller/core';
 import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
@@ -69,7 +69,7 @@ export class CategoryEdits {
     const clocks = await this.store.read.find(ClockEntity, {});
     const category = categories.find((row) => row.id === id);
     if (!category) throw notFound('category', id);
-    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => drawOf(line)?.categoryId === id));
+    const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => sourceOf(line) === id));
     if (used.length)
       throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
     if (category.items)

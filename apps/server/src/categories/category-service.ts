@@ -4,7 +4,7 @@ import type { CategoryUse } from '@fuller/contracts';
 import {
   elementAt,
   BAND_COLOURS,
-  drawOf,
+  sourceOf,
   foldText,
   nameKey,
   parseFilter,
@@ -136,7 +136,7 @@ export class CategoryService {
 }
 
 function picksFrom(line: ClockLine, categoryId: string): boolean {
-  return drawOf(line)?.categoryId === categoryId;
+  return sourceOf(line) === categoryId;
 }
 
 async function refuseTakenGroup(changes: ChangeSet, name: string, ownId: string | null): Promise<void> {

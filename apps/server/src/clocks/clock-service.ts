@@ -1,6 +1,6 @@
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
-import { drawOf, itemOfLine, nameKey, usageOfClocks, type ClockLine } from '@fuller/core';
+import { drawOf, sourceOf, itemOfLine, nameKey, usageOfClocks, type ClockLine } from '@fuller/core';
 import { ClockEntity, StationEntity, type ClockRecord, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
@@ -106,7 +106,8 @@ export class ClockService {
     for (const [index, line] of lines.entries()) {
       const draw = drawOf(line);
       const place = `Line ${index + 1}`;
-      if (draw && !(await changes.find('category', draw.categoryId)) && !(await changes.find('pool', draw.categoryId)))
+      const source = sourceOf(line);
+      if (source && !(await changes.find('category', source)) && !(await changes.find('pool', source)))
         throw new FullerError(
           'INVALID',
           `${place} names a category or pool that is not there.`,

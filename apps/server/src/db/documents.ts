@@ -149,6 +149,15 @@ export const DOCUMENTS: readonly Documents[] = [
     told: (name) => `Which artists of one name “${name}” credits could not be read. It is not set now.`,
   },
   {
+    table: 'item',
+    column: 'announces',
+    type: 'object',
+    values: 'text',
+    instead: null,
+    name: 'title',
+    told: (name) => `What the tease “${name}” announces could not be read. Its title and artist say it now.`,
+  },
+  {
     table: 'tag_family',
     column: 'values',
     type: 'array',

@@ -17,6 +17,7 @@ import { DaypartsLimits } from './migrations/m010-dayparts-limits.js';
 import { LogVersions } from './migrations/m011-log-versions.js';
 import { OnAir } from './migrations/m013-on-air.js';
 import { Rolling } from './migrations/m014-rolling.js';
+import { Teases } from './migrations/m015-teases.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
 const ENTITIES = Object.values(entities);
@@ -35,6 +36,7 @@ const MIGRATIONS = [
   { name: 'm012-outputs-traffic', class: OutputsTraffic },
   { name: 'm013-on-air', class: OnAir },
   { name: 'm014-rolling', class: Rolling },
+  { name: 'm015-teases', class: Teases },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -13,6 +13,7 @@ import { HandOverEntity, PendingHandOverEntity, type HandOverRow, type PendingHa
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { RunningJob } from '../jobs/job-runner.js';
+import type { LogWriter } from '../logs/log-writer.js';
 import type { LogService } from '../logs/log-service.js';
 import { docOf } from '../logs/stored-logs.js';
 import type { VersionService } from '../logs/version-service.js';
@@ -38,6 +39,7 @@ export interface HandOverParts {
   readonly roots: ExchangeRoots;
   readonly logs: LogService;
   readonly versions: VersionService;
+  readonly logWriter: LogWriter;
   readonly now: () => number;
   /** Before a file is sent again the first time, ms. */
   readonly retryWaitMs?: number;
@@ -102,7 +104,7 @@ export class HandOverService {
         output,
       );
     }
-    const ready = await this.ready(actor.stationId, date, files, output);
+    const ready = await this.ready(actor, date, files, output);
     const password = await this.parts.outputs.passwordOf(outputId);
     try {
       await sendFiles({ ...target, password }, [...ready.files, ready.manifest], {
@@ -119,11 +121,14 @@ export class HandOverService {
   }
 
   private async ready(
-    stationId: string,
+    actor: StationActor,
     date: string,
     settings: HandOverSettings,
     output: Pick<Output, 'id' | 'name'> | null,
   ): Promise<Ready> {
+    const { stationId } = actor;
+    // The library may have changed since the log was written: nothing is announced that does not come.
+    await this.parts.logWriter.rebind(actor, date);
     const made = await this.files(stationId, date, settings);
     const { name: station } = await this.parts.catalogue.station(stationId);
     const files: readonly OutputFile[] = settings.zip ? [zipped(made.files, date)] : made.files;
@@ -153,13 +158,14 @@ export class HandOverService {
 
   /** Writes the files to a folder, the station's own one when none is named; each appears whole or not at all. */
   async write(
-    { stationId, clientId }: StationActor,
+    actor: StationActor,
     date: string,
     settings: HandOverSettings,
     into?: string,
     output: Pick<Output, 'id' | 'name'> | null = null,
   ): Promise<Written<HandOverRecord>> {
-    const { files, manifest, record: made } = await this.ready(stationId, date, settings, output);
+    const { stationId, clientId } = actor;
+    const { files, manifest, record: made } = await this.ready(actor, date, settings, output);
     const folder = into ?? (await this.ownFolder(stationId));
     const record = { ...made, folder };
     const parts = { id: record.id, folder, files: record.files, manifest: manifest.name };

@@ -62,7 +62,7 @@ export function generateStationDay({
   return {
     log,
     summary: { ...summaryOf(model, log, names, ms), soft: softBreaks(model, strains, names) },
-    judged: { strains, plays: model.plays(log) },
+    judged: { log, strains, plays: model.plays(log) },
     airedUntilMs: options.nowMs,
   };
 }

@@ -1,8 +1,9 @@
 import type { ItemPatch } from '@fuller/contracts';
 import type { StationActor } from '../actor.js';
 import { placementsOfItem } from '../db/dialect/sqlite/items.js';
-import { ItemEntity } from '../db/entities/index.js';
-import { FullerError } from '../errors.js';
+import type { Announced } from '@fuller/core';
+import { ArtistEntity, ItemEntity, ShowEntity } from '../db/entities/index.js';
+import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
@@ -37,6 +38,7 @@ export class ItemEdits {
         if ((fields[field] ?? 0) > duration)
           throw new FullerError('INVALID', `The ${name} is longer than the item.`, field);
       }
+      if (fields.announces) await this.refuseUnknownThing(changes, stationId, fields.announces);
       if (fields.cart) await this.refuseTakenCart(changes, itemId, fields.cart);
       if (fields.tags) {
         await refuseSeveral(changes.em, fields.tags);
@@ -47,6 +49,18 @@ export class ItemEdits {
         await recredit(changes, itemId, fields.artist);
       return itemId;
     });
+  }
+
+  /** Throws NOT_FOUND where a tease is to announce what there is not. */
+  private async refuseUnknownThing(changes: ChangeSet, stationId: string, { what, id }: Announced): Promise<void> {
+    const { em } = changes;
+    const found =
+      what === 'song'
+        ? await changes.mustSee('item', id)
+        : what === 'artist'
+          ? await em.findOne(ArtistEntity, { id })
+          : await em.findOne(ShowEntity, { id, stationId });
+    if (!found) throw notFound(what, id);
   }
 
   private async refuseTakenCart(changes: ChangeSet, itemId: string, cart: string): Promise<void> {

@@ -41,6 +41,7 @@ export function newItemRow(
     approvedBy: null,
     tags: {},
     creditPins: {},
+    announces: null,
   };
   const row = { ...empty, ...fields };
   return { scope: 'group', stationId: null, ...row, id: newId(), revision: 1, ...folds(row) };

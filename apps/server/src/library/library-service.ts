@@ -4,6 +4,7 @@ import { itemPage } from '../db/dialect/sqlite/item-list.js';
 import { creditsOfItem, itemsPrinting, placementsOfItem, playsAround } from '../db/dialect/sqlite/items.js';
 import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
+import { AnnouncedReader } from './announced-reader.js';
 import { notFound } from '../errors.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Store } from '../store/store.js';
@@ -16,12 +17,16 @@ const MOST_ROWS = 10_000_000;
 
 /** The items of the library, their cards, credits and categories. */
 export class LibraryService {
+  private readonly announced: AnnouncedReader;
+
   constructor(
     private readonly store: Store,
     private readonly pools: PoolService,
     private readonly now: () => number,
     private readonly audioRoots: AudioRoots,
-  ) {}
+  ) {
+    this.announced = new AnnouncedReader(store);
+  }
 
   async list(stationId: string, query: ItemQuery): Promise<ItemPage> {
     if (!(await this.store.read.findOne(StationEntity, { id: stationId }))) throw notFound('station', stationId);
@@ -91,6 +96,8 @@ export class LibraryService {
       credits,
       act: await this.actOf(item.artist),
       lastPlayedMs: plays.last,
+      announces: await this.announced.of(stationId, item),
+      teases: await this.announced.teasesOf(stationId, item),
       nextPlayMs: plays.next,
       plays: plays.count,
     };

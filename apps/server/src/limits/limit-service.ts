@@ -81,7 +81,7 @@ export class LimitService {
     const label = `Replace ${edits.length === 1 ? 'a song' : `${edits.length} songs`} for the statutory limits`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       if ((await logRevision(changes.em, stationId, date)) !== row.revision) throw staleRevision('log');
-      await this.logWriter.apply(changes, row, before, { type: 'batch', edits: [...edits] }, { log, judged });
+      await this.logWriter.apply(changes, row, before, { type: 'batch', edits: [...edits] }, judged);
       return edits.flatMap((edit) => ('entryId' in edit ? [edit.entryId] : []));
     });
   }

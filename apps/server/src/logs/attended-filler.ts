@@ -85,7 +85,7 @@ export class AttendedFiller {
     const label = `Attended run over ${date}`;
     await store.write({ clientId, stationId, label }, async (changes) => {
       if ((await logRevision(changes.em, stationId, date)) !== row.revision) throw staleRevision('log');
-      if (itemId !== null) await logWriter.apply(changes, row, before, edit, { log, judged });
+      if (itemId !== null) await logWriter.apply(changes, row, before, edit, judged);
       const activityIds = itemId === null ? [] : [changes.activityId];
       decided = { ...run, stop: null, decisions: [...run.decisions, { ...made, activityIds }] };
       await this.runs.keep(changes, decided);

@@ -1,4 +1,4 @@
-import { allEntries, drawOf, parseFilter, type DailyLog } from '@fuller/core';
+import { allEntries, drawOf, parseFilter, type DailyLog, type LogEntry } from '@fuller/core';
 import type { PoolService } from '../pools/pool-service.js';
 import { Kept } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
@@ -29,7 +29,7 @@ export class DrawReader {
     const logged = logs.flatMap((log) => (log ? allEntries(log) : []));
     const drawn = [
       ...ground.plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])),
-      ...logged.flatMap((entry) => (entry.kind === 'pick' ? [{ categoryId: entry.categoryId, filter: '' }] : [])),
+      ...logged.filter(draws).map(({ categoryId }) => ({ categoryId, filter: '' })),
     ];
     const pools: Record<string, readonly string[]> = {};
     for (const id of new Set(drawn.map(({ categoryId }) => categoryId))) {
@@ -40,7 +40,7 @@ export class DrawReader {
     const texts = [
       ...moreFilters,
       ...drawn.map(({ filter }) => filter).filter((filter) => filter !== ''),
-      ...logged.flatMap((entry) => (entry.kind === 'pick' ? (entry.filters ?? []) : [])),
+      ...logged.filter(draws).flatMap(({ filters = [] }) => filters),
     ];
     const filters: Record<string, readonly string[]> = {};
     for (const text of new Set(texts)) filters[text] = await this.itemsFitting(stationId, text);
@@ -77,4 +77,10 @@ export class DrawReader {
     if (!/last|rest|play/i.test(text)) return false;
     return parseFilter(text, await this.pools.vocabulary(stationId)).ok;
   }
+}
+
+type LoggedDraw = Extract<LogEntry, { kind: 'pick' | 'sweeper' }>;
+
+function draws(entry: LogEntry): entry is LoggedDraw {
+  return entry.kind === 'pick' || entry.kind === 'sweeper';
 }

@@ -53,10 +53,7 @@ export class LogUndo {
         `${date}: ${listed(times)} left as ${times.length === 1 ? 'it is' : 'they are'}, changed or aired since.`,
       );
     }
-    await this.writer.apply(changes, row, log, outcome.edit, {
-      log: after,
-      judged: await this.logs.judge(stationId, after),
-    });
+    await this.writer.apply(changes, row, log, outcome.edit, await this.logs.judge(stationId, after));
   }
 
   /** Takes a log away that a run made, unless it has been changed or has begun to air. */

@@ -2,9 +2,11 @@ import type { StationActor } from '../actor.js';
 import type { HandEdit, LogItem, LogView } from '@fuller/contracts';
 import {
   byHand,
+  changedBindings,
   changedEntries,
   checkLog,
   invertEdit,
+  isBound,
   openSlots,
   slotsOf,
   type DailyLog,
@@ -55,9 +57,11 @@ export class LogWriter {
     const about = { clientId, stationId, label: labelOf(hand), tellsItself: true };
     const written = await this.store.write(about, async (changes) => {
       if ((await logRevision(changes.em, stationId, date)) !== revision) throw staleRevision('log');
-      await this.apply(changes, row, before, edit, { log, judged });
+      await this.apply(changes, row, before, edit, judged);
     });
-    const value = await this.logs.viewOf(revision + 1, log, judged.strains);
+    const value = await this.logs.viewOf(revision + 1, judged.log, judged.strains);
+    const bindings = changedBindings(before, judged.log);
+    const told = new Set([...items.map(({ id }) => id), ...bindings.flatMap(({ itemId }) => itemId ?? [])]);
     this.store.tell({
       type: 'log',
       stationId,
@@ -65,11 +69,25 @@ export class LogWriter {
       date,
       revision: revision + 1,
       edit: hand,
-      items,
+      bindings,
+      items: value.items.filter(({ id }) => told.has(id)),
       strains: value.strains,
       open: openSlots(log).length,
     });
     return { ...written, value };
+  }
+
+  /** Brings what teases and sweepers of a log play up to date with the library; nothing where they are. */
+  async rebind({ stationId, clientId }: StationActor, date: string): Promise<void> {
+    const row = await this.logs.mustFind(stationId, date);
+    const before = docOf(row);
+    if (!before.hours.some(({ entries }) => entries.some(isBound))) return;
+    const judged = await this.logs.judge(stationId, before);
+    if (judged.log === before) return;
+    await this.store.write({ clientId, stationId, label: `Update the teases of ${date}` }, async (changes) => {
+      if ((await logRevision(changes.em, stationId, date)) !== row.revision) throw staleRevision('log');
+      await this.save(changes, stationId, judged.log, judged);
+    });
   }
 
   /** The items an edit puts in; throws NOT_FOUND for one there is not. */
@@ -92,13 +110,15 @@ export class LogWriter {
   }
 
   /** Puts a new run's log in place of the one of its date, or makes the first one; nothing where it is the same. */
-  async save(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
-    const row = await this.logs.find(stationId, log.date, changes.em);
-    if (!row) return this.make(changes, stationId, log, judged);
+  async save(changes: ChangeSet, stationId: string, made: DailyLog, judged?: Judgement): Promise<void> {
+    const row = await this.logs.find(stationId, made.date, changes.em);
+    if (!row) return this.make(changes, stationId, made, judged);
     const before = docOf(row);
+    const judgement = judged ?? (await this.logs.judge(stationId, made));
+    const { log } = judgement;
     const edit: LogEdit = { type: 'refill', hours: log.hours };
     if (changedEntries(log, before).length === 0 && sameShape(log, before)) return;
-    await this.apply(changes, row, before, edit, { log, judged: judged ?? (await this.logs.judge(stationId, log)) });
+    await this.apply(changes, row, before, edit, judgement);
   }
 
   async apply(
@@ -106,10 +126,10 @@ export class LogWriter {
     row: DailyLogRecord,
     before: DailyLog,
     edit: LogEdit,
-    after: { readonly log: DailyLog; readonly judged: Judgement },
+    judged: Judgement,
   ): Promise<void> {
     const about = { kind: 'edit' as const, stationId: row.stationId, date: row.date };
-    await this.write(changes, row.stationId, checkLog(after.log), row, after.judged);
+    await this.write(changes, row.stationId, row, judged);
     changes.record({
       thing: 'log',
       thingId: row.id,
@@ -118,8 +138,10 @@ export class LogWriter {
     });
   }
 
-  async make(changes: ChangeSet, stationId: string, log: DailyLog, judged?: Judgement): Promise<void> {
-    const id = await this.write(changes, stationId, log, null, judged ?? (await this.logs.judge(stationId, log)));
+  async make(changes: ChangeSet, stationId: string, made: DailyLog, judged?: Judgement): Promise<void> {
+    const judgement = judged ?? (await this.logs.judge(stationId, made));
+    const { log } = judgement;
+    const id = await this.write(changes, stationId, null, judgement);
     changes.record({
       thing: 'log',
       thingId: id,
@@ -132,10 +154,10 @@ export class LogWriter {
   private async write(
     changes: ChangeSet,
     stationId: string,
-    log: DailyLog,
     row: DailyLogRecord | null,
-    { strains, plays }: Judgement,
+    { log: judged, strains, plays }: Judgement,
   ): Promise<string> {
+    const log = checkLog(judged);
     const id = row?.id ?? newId();
     const counts = { slots: slotsOf(log).length, open: openSlots(log).length, strains: strains.length };
     const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };

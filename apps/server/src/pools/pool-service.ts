@@ -1,7 +1,7 @@
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
 import type { PoolRow } from '@fuller/contracts';
-import { drawOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
+import { sourceOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
 import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
 import { countFound, idsFound } from '../db/dialect/sqlite/item-list.js';
 import { FullerError, notFound } from '../errors.js';
@@ -127,7 +127,7 @@ export class PoolService {
     const pool = await this.store.read.findOne(PoolEntity, { id });
     if (!pool) throw notFound('pool', id);
     const clocks = await this.store.read.find(ClockEntity, {});
-    const used = clocks.find(({ lines }) => lines.some((line) => drawOf(line)?.categoryId === id));
+    const used = clocks.find(({ lines }) => lines.some((line) => sourceOf(line) === id));
     if (used)
       throw new FullerError('IN_USE', `${pool.name} stands in the clock ${used.name}; take it out there first.`);
     return this.store.write({ clientId, stationId, label: `Delete pool ${pool.name}` }, async (changes) => {

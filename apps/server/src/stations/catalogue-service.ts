@@ -1,3 +1,4 @@
+import { averageTeaseMs } from '../db/dialect/sqlite/station-data.js';
 import { visibleTo } from '../db/visible.js';
 import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
 import { drawOf, itemOfLine, localTimeOf, weeklyDemand, type AirPlan } from '@fuller/core';
@@ -78,7 +79,9 @@ export class CatalogueService {
     const poolsOf = (demand: ReadonlyMap<string, number>): Promise<CategoryRow[]> =>
       poolRows(this.store, this.pools, stationId, demand);
     const lengthOf = new Map(clockItems.map((item) => [item.id, item.durationMs]));
+    const teaseMs = await averageTeaseMs(em, stationId);
     const demand = weeklyDemand(plan, {
+      teaseMs,
       averageOf: ({ categoryId }) => totals.byCategory.get(categoryId)?.averageMs ?? AVERAGE_SONG_MS,
       lengthOf: (id) => lengthOf.get(id) ?? 0,
     });
@@ -95,6 +98,7 @@ export class CatalogueService {
       shows: rows.shows,
       dates: rows.dates,
       draws,
+      teaseMs,
       rules: await this.rules.rows(stationId),
       dayparts: await this.dayparts.rows(stationId),
       limits: await this.limits.of(stationId),

@@ -1,4 +1,5 @@
 import { visibleTo } from '../db/visible.js';
+import { averageTeaseMs } from '../db/dialect/sqlite/station-data.js';
 import { lengthsOfItems } from '../db/dialect/sqlite/items.js';
 import { averageOfDraw, momentsOfDraw } from '../db/dialect/sqlite/lengths.js';
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
@@ -110,7 +111,11 @@ export class PlanService {
       const key = keyOf(draw);
       if (!averages.has(key)) averages.set(key, await this.averageOf(stationId, draw));
     }
-    return { lengthOf: (id) => lengthOf.get(id) ?? 0, averageOf: (draw) => averages.get(keyOf(draw)) ?? 0 };
+    return {
+      lengthOf: (id) => lengthOf.get(id) ?? 0,
+      averageOf: (draw) => averages.get(keyOf(draw)) ?? 0,
+      teaseMs: await averageTeaseMs(this.store.read, stationId),
+    };
   }
 
   private async averageOf(stationId: string, draw: Draw): Promise<number> {

@@ -44,11 +44,11 @@ export function plannedRows(
       const item = itemId === null ? undefined : itemWith(itemId);
       if (!item) return [];
       const { kind, artist, title, cart, file } = item;
-      const whole = entry.kind === 'pick' || entry.kind === 'item' ? (entry.lengthMs ?? item.durationMs) : durationMs;
+      const whole = ('lengthMs' in entry ? entry.lengthMs : undefined) ?? item.durationMs;
       return [
         {
           id: entryOfDate(log.date, entry.id),
-          startMs,
+          startMs: startMs + ((entry.kind === 'sweeper' ? entry.intoMs : undefined) ?? 0),
           durationMs: whole,
           kind,
           artist,

@@ -12,6 +12,8 @@ export interface LengthLookup {
   standardDeviationOf?(draw: Draw): number;
   /** Length of an item; 0 when it is unknown. */
   lengthOf(itemId: string): number;
+  /** Average length of teases; 0 where it is not known. */
+  readonly teaseMs?: number;
 }
 
 /** A line of a clock with when it is expected to start. */
@@ -55,7 +57,10 @@ export function expectedLength(line: ClockLine, lengths: LengthLookup): number {
     case 'fill':
     case 'note':
     case 'next show':
+    case 'sweeper':
       return 0;
+    case 'tease':
+      return lengths.teaseMs ?? 0;
     default: {
       const item = itemOfLine(line);
       const draw = drawOf(line);
@@ -65,7 +70,7 @@ export function expectedLength(line: ClockLine, lengths: LengthLookup): number {
 }
 
 function standardDeviationOf(line: ClockLine, lengths: LengthLookup): number {
-  const draw = line.kind === 'fill' ? null : drawOf(line);
+  const draw = line.kind === 'fill' || line.kind === 'sweeper' ? null : drawOf(line);
   return draw ? (lengths.standardDeviationOf?.(draw) ?? 0) : 0;
 }
 

@@ -1,3 +1,4 @@
+import { lookUp } from '../values/look-up.js';
 import type { ClockLine } from './line.js';
 
 type Lines = readonly ClockLine[];
@@ -29,7 +30,13 @@ export function moveLines(lines: Lines, ids: ReadonlySet<string>, before: number
 
 /** Copies of lines with new ids, ready to be put into any clock. */
 export function copyLines(lines: Lines, newId: () => string): ClockLine[] {
-  return lines.map((line) => ({ ...line, id: newId() }));
+  const ids = new Map(lines.map(({ id }) => [id, newId()]));
+  return lines.map((line): ClockLine => {
+    const copy = { ...line, id: lookUp(ids, line.id) };
+    if (copy.kind !== 'tease' || copy.target.to !== 'line') return copy;
+    // A tease copied with what it announces announces the copy.
+    return { ...copy, target: { to: 'line', lineId: ids.get(copy.target.lineId) ?? copy.target.lineId } };
+  });
 }
 
 /** The lines with one replaced by another of the same id. */

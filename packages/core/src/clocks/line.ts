@@ -2,7 +2,8 @@ import type { TurnOrder } from '../rotation/category.js';
 import type { LineFlags } from './line-flags.js';
 
 /** One row of a clock. */
-export type ClockLine = PickLine | ItemLine | BreakLine | MomentLine | FillLine | NextShowLine | NoteLine;
+export type ClockLine =
+  PickLine | ItemLine | BreakLine | MomentLine | FillLine | TeaseLine | SweeperLine | NextShowLine | NoteLine;
 
 interface LineBase extends LineFlags {
   readonly id: string;
@@ -69,6 +70,30 @@ export interface NextShowLine extends LineBase {
   readonly kind: 'next show';
 }
 
+/** What a tease announces. */
+export type TeaseTarget =
+  /** The next pick of a category or pool. */
+  | { readonly to: 'pick'; readonly categoryId: string }
+  /** What another line of the clock plays. */
+  | { readonly to: 'line'; readonly lineId: string }
+  /** The first song or programme that begins at this time of the clock or later, milliseconds. */
+  | { readonly to: 'time'; readonly atMs: number }
+  /** The show that follows on the day. */
+  | { readonly to: 'next show' };
+
+/** A short announcement of what comes later in the hour; its audio follows from what that is. */
+export interface TeaseLine extends LineBase {
+  readonly kind: 'tease';
+  readonly target: TeaseTarget;
+}
+
+/** A sweeper that plays over the intro of the song after it, where the intro is long enough; takes no time. */
+export interface SweeperLine extends LineBase {
+  readonly kind: 'sweeper';
+  readonly categoryId: string;
+  readonly filter?: string;
+}
+
 /** A remark for whoever reads the log; takes no time. */
 export interface NoteLine extends LineBase {
   readonly kind: 'note';
@@ -100,8 +125,14 @@ export interface Draw {
 
 /** What a line draws from, null when it draws from nothing. */
 export function drawOf(line: ClockLine): Draw | null {
-  if (line.kind !== 'pick' && line.kind !== 'moment' && line.kind !== 'fill') return null;
+  if (line.kind !== 'pick' && line.kind !== 'moment' && line.kind !== 'fill' && line.kind !== 'sweeper') return null;
   return line.categoryId === null ? null : { categoryId: line.categoryId, filter: line.filter ?? '' };
+}
+
+/** The category or pool a line names: what it draws from, or what a tease waits for. Null when it names none. */
+export function sourceOf(line: ClockLine): string | null {
+  if (line.kind === 'tease') return line.target.to === 'pick' ? line.target.categoryId : null;
+  return drawOf(line)?.categoryId ?? null;
 }
 
 /** The item a line names, null when it names none. */
@@ -109,7 +140,8 @@ export function itemOfLine(line: ClockLine): string | null {
   return line.kind === 'item' || line.kind === 'moment' ? line.itemId : null;
 }
 
-/** The same line drawing from somewhere else; lines that draw from nothing stay as they are. */
+/** The same line with another category or pool; lines that name none stay as they are. */
 export function withSource(line: ClockLine, categoryId: string): ClockLine {
+  if (line.kind === 'tease') return sourceOf(line) === null ? line : { ...line, target: { to: 'pick', categoryId } };
   return drawOf(line) ? ({ ...line, categoryId } as ClockLine) : line;
 }

@@ -4,6 +4,7 @@ import type { OpenSlot, Solution } from '../engine/solution.js';
 import { findViolations } from '../engine/score.js';
 import { restoreAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
+import { bindLog } from '../bound/bind-log.js';
 import { withReasons } from './chosen-why.js';
 import type { GenerateOptions } from './generate-options.js';
 import { withoutSpareFill } from './fill-room.js';
@@ -50,7 +51,7 @@ export interface GeneratedDay {
 export function generateDay(data: StationData, options: GenerateOptions): GeneratedDay {
   const model = new StationModel(data);
   const aired = airedBy(model, options);
-  let log = startingLog(model, options, aired);
+  let log = bindLog(model, startingLog(model, options, aired), aired);
   let evaluations = 0;
   const untouchable = new Set([
     ...aired,
@@ -71,15 +72,15 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     if (!landing?.isSound()) {
       const solution = solveDay(model, log, untouchable, options, pass);
       evaluations += solution.stats.evaluations;
-      solved = withSolution(log, solution);
+      solved = bindLog(model, withSolution(log, solution), aired);
     }
     // Landing moves the times, so the passes after it look at the rules again; what they change is landed once more.
     landed = by ? land(model, solved, untouchable, options.seed, by, solved === log ? landing : undefined) : null;
-    const next = landed?.log ?? solved;
+    const next = bindLog(model, landed?.log ?? solved, aired);
     if (next === log) return finished(log);
     log = next;
   }
-  return finished(settle(model, log, untouchable));
+  return finished(settle(model, log, untouchable, aired));
 }
 
 /** The slots of a log chosen anew in the first pass; those after it mend what the real times have changed. */
@@ -152,7 +153,12 @@ function filledIds(log: DailyLog): string[] {
 }
 
 /** Opens whatever still breaks a rule at its real time; opening one never moves another into a rule's way for long. */
-function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<string>): DailyLog {
+function settle(
+  model: StationModel,
+  log: DailyLog,
+  untouchable: ReadonlySet<string>,
+  aired: ReadonlySet<string>,
+): DailyLog {
   let current = log;
   for (;;) {
     const { compiled } = asItStands(model, current);
@@ -175,7 +181,7 @@ function settle(model: StationModel, log: DailyLog, untouchable: ReadonlySet<str
       heldBackBy: [{ item: '', rule: found.rule, with: found.with }],
       relax: [],
     }));
-    current = withSolution(current, { assignment, open: reasons });
+    current = bindLog(model, withSolution(current, { assignment, open: reasons }), aired);
   }
 }
 

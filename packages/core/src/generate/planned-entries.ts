@@ -1,8 +1,8 @@
 import type { PlannedLine } from '../week/expand-day.js';
 import { flagsOf } from '../clocks/line-flags.js';
-import type { FillLine, MomentLine, PickLine } from '../clocks/line.js';
+import type { FillLine, MomentLine, PickLine, TeaseLine } from '../clocks/line.js';
 import { hasOwnNote } from '../log/chosen-by-hand.js';
-import type { LogEntry, PickEntry } from '../log/daily-log.js';
+import type { EntryTarget, LogEntry, PickEntry } from '../log/daily-log.js';
 
 /** A fill line begins with so many slots; landing adds what a longer gap takes. */
 const FILL_SLOTS = 3;
@@ -55,10 +55,30 @@ export function entriesFor(
           ...(was?.kind === 'break' && was.spots ? { spots: was.spots } : {}),
         },
       ];
+    case 'tease':
+      return [{ ...base, kind: 'tease', target: targetOf(planned, line), itemId: null, boundTo: null }];
+    case 'sweeper': {
+      const filters = line.filter ? { filters: [line.filter] } : {};
+      return [{ ...base, kind: 'sweeper', categoryId: line.categoryId, ...filters, itemId: null, boundTo: null }];
+    }
     case 'note':
       return [{ ...base, kind: 'note', text: line.text }];
     case 'next show':
       return [];
+  }
+}
+
+function targetOf({ entryId, clockStartMs, showId }: PlannedLine, { id, target }: TeaseLine): EntryTarget {
+  switch (target.to) {
+    case 'pick':
+      return target;
+    // Lines of one run of a clock become entries whose ids end alike.
+    case 'line':
+      return { to: 'entry', entryId: `${target.lineId}${entryId.slice(id.length)}` };
+    case 'time':
+      return { to: 'time', atMs: clockStartMs + target.atMs };
+    case 'next show':
+      return { to: 'show', showId: showId ?? '' };
   }
 }
 

@@ -38,6 +38,10 @@ function recipeOf(entry: LogEntry): string {
       return JSON.stringify([...base, entry.itemId, entry.spare]);
     case 'break':
       return JSON.stringify([...base, entry.bookedAtMs, entry.durationMs]);
+    case 'tease':
+      return JSON.stringify([...base, entry.target]);
+    case 'sweeper':
+      return JSON.stringify([...base, entry.categoryId, entry.filters]);
     case 'note':
       return JSON.stringify([...base, entry.text]);
   }

@@ -5,7 +5,7 @@ import type { PlayerRow } from '../formats/playlists/player-row.js';
 import { rewritePath, type PathPrefix, type Slashes } from '../formats/playlists/rewrite-path.js';
 import { airTimes, type LogTiming, type Silence } from '../log/air-times.js';
 import { entryOfDate } from '../log/entry-of-date.js';
-import { itemOf, type DailyLog, type LogEntry, type LogHour, type Spot } from '../log/daily-log.js';
+import { isBound, itemOf, type DailyLog, type LogEntry, type LogHour, type Spot } from '../log/daily-log.js';
 import { elementAt, lookUp } from '../values/look-up.js';
 import type { OutputFormat } from './output-format.js';
 import { layoutFault, writeFile } from './write-output.js';
@@ -30,7 +30,8 @@ export interface HeldBackEntry {
   readonly entryId: string;
   readonly hourIndex: number;
   readonly title: string;
-  readonly why: 'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted' | 'left out' | 'kept out';
+  readonly why:
+    'open slot' | 'no file' | 'file not there' | 'break' | 'item deleted' | 'left out' | 'kept out' | 'no cues';
 }
 
 /** A file for the player. */
@@ -118,7 +119,7 @@ export function handOverTiming(log: DailyLog, { itemOf }: Pick<HandOverSources, 
 const LONG_SILENCE_MS = 60_000;
 
 /** Why something stays out of the files though it may well sound. */
-const ELSEWHERE: ReadonlySet<HeldBackEntry['why']> = new Set(['break', 'left out', 'kept out']);
+const ELSEWHERE: ReadonlySet<HeldBackEntry['why']> = new Set(['break', 'left out', 'kept out', 'no cues']);
 
 /** What is held back does not sound; breaks that nothing is booked in and what an output leaves out come from elsewhere. */
 function silencesOf(log: DailyLog, heldBack: readonly HeldBackEntry[], sources: HandOverSources): readonly Silence[] {
@@ -162,7 +163,8 @@ function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
   return hour.entries.flatMap((entry): PlayerRow[] => {
     cues.meet(entry);
     if (entry.kind === 'note' || entry.out) return [];
-    const { startMs } = lookUp(timing.entries, entry.id);
+    const isOver = entry.kind === 'sweeper';
+    const startMs = lookUp(timing.entries, entry.id).startMs + (isOver ? (entry.intoMs ?? 0) : 0);
     const hold = (title: string, why: HeldBackEntry['why']): [] => {
       heldBack.push({ entryId: entry.id, hourIndex: hour.index, title, why });
       return [];
@@ -178,18 +180,24 @@ function rowsOf(hour: LogHour, making: Making): PlayerRow[] {
       });
     }
     const itemId = itemOf(entry);
-    if (itemId === null) return hold('Open slot', 'open slot');
+    // A tease or a sweeper that nothing fits is no hole in the log.
+    if (itemId === null) return isBound(entry) ? [] : hold('Open slot', 'open slot');
     const item = sources.itemOf(itemId);
     if (!item) return hold('Deleted item', 'item deleted');
     const { kind, title, artist, album } = item;
     if (entry.noFile) return hold(title, 'kept out');
     if (settings.leaveOut.includes(kind)) return hold(title, 'left out');
-    const durationMs = entry.lengthMs ?? item.durationMs;
+    // Without cues a player would play it before the song, not over it.
+    if (isOver && !settings.cues) return hold(title, 'no cues');
+    const ownMs = 'lengthMs' in entry ? entry.lengthMs : undefined;
+    const durationMs = ownMs ?? item.durationMs;
     const wanted = { startMs, durationMs, kind, artist, title, album, cart: item.cart ?? '', sponsor: '', product: '' };
     const row = placed(wanted, item.file, making);
     if (typeof row === 'string') return hold(title, row);
-    const segueMs = entry.lengthMs === undefined ? item.segueMs : null;
-    return [settings.cues ? { ...row, cue: cues.next(row, { ...entry, segueMs, introMs: item.introMs }) } : row];
+    const segueMs = ownMs === undefined ? item.segueMs : null;
+    return [
+      settings.cues ? { ...row, cue: cues.next(row, { ...entry, segueMs, introMs: item.introMs, isOver }) } : row,
+    ];
   });
 }
 
@@ -200,6 +208,8 @@ interface CueOf {
   readonly noFade?: true;
   readonly segueMs?: number | null | undefined;
   readonly introMs?: number | null | undefined;
+  /** Plays over the intro of the row after it. */
+  readonly isOver?: boolean;
 }
 
 /** Gives rows their cues. The mark of what is held back goes to the row after it; a planned silence is a soft mark. */
@@ -217,7 +227,7 @@ class Cues {
       this.due = 'soft';
   }
 
-  next({ startMs, kind, cart }: PlayerRow, { id, waits, noFade, segueMs, introMs }: CueOf): Cue {
+  next({ startMs, kind, cart }: PlayerRow, { id, waits, noFade, segueMs, introMs, isOver }: CueOf): Cue {
     const mark = this.due;
     this.due = null;
     return {
@@ -228,6 +238,7 @@ class Cues {
       introMs: introMs ?? 0,
       ...(waits ? { waits } : {}),
       ...(noFade ? { noFade } : {}),
+      ...(isOver ? { over: true } : {}),
       kind,
       cart,
     };

@@ -5,7 +5,7 @@ import { clashesOf } from '../engine/proof/explain.js';
 import { findViolations } from '../engine/score.js';
 import type { Violation } from '../engine/solution.js';
 import { applyEdit } from '../log/apply-edit.js';
-import { allEntries, findEntry, itemOf, openSlots, type DailyLog, type LogEntry } from '../log/daily-log.js';
+import { allEntries, findEntry, isBound, itemOf, openSlots, type DailyLog, type LogEntry } from '../log/daily-log.js';
 import { byHand, type HandEdit } from '../log/log-edit.js';
 import { isMadeUp } from '../station/even-history.js';
 import { stationRuleId } from '../station/instance-rules.js';
@@ -194,7 +194,7 @@ function haveSameSlots(a: DailyLog, b: DailyLog): boolean {
 
 /** What makes an entry the slot it is for the engine. */
 function slotOf(entry: LogEntry): string {
-  if (entry.kind === 'break' || entry.kind === 'note') return entry.id;
+  if (entry.kind === 'break' || entry.kind === 'note' || isBound(entry)) return entry.id;
   const fixed = entry.kind === 'item' || entry.locked;
   const pick = entry.kind === 'pick' ? [entry.categoryId, entry.turnOrder, entry.filters, entry.rules, entry.fill] : [];
   return JSON.stringify([entry.id, entry.kind, entry.out, fixed ? entry.itemId : fixed, ...pick]);

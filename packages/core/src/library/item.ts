@@ -17,6 +17,14 @@ export const ITEM_KINDS = [
 /** What an item of the library is. */
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
+/** What teases can announce. */
+export const ANNOUNCED = ['song', 'artist', 'show'] as const;
+/** What a tease announces: an item, an artist or a show, by its id. */
+export interface Announced {
+  readonly what: (typeof ANNOUNCED)[number];
+  readonly id: string;
+}
+
 /** Who sees a thing: every station of the group, or one station. */
 export type Scope = 'group' | 'station';
 

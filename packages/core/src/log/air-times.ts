@@ -125,9 +125,9 @@ export function breakLength({ spots, durationMs }: Pick<BreakEntry, 'spots' | 'd
 
 /** How long an entry takes by itself, milliseconds. */
 export function lengthOfEntry(entry: LogEntry, lengths: LogLengths): number {
-  if (entry.out || entry.kind === 'note') return 0;
+  if (entry.out || entry.kind === 'note' || entry.kind === 'sweeper') return 0;
   if (entry.kind === 'break') return breakLength(entry);
   const itemId = itemOf(entry);
-  if (itemId !== null) return entry.lengthMs ?? lengths.lengthOf(itemId);
+  if (itemId !== null) return (entry.kind === 'tease' ? undefined : entry.lengthMs) ?? lengths.lengthOf(itemId);
   return entry.kind === 'pick' ? lengths.averageOfSlot(entry) : 0;
 }

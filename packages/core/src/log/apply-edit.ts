@@ -1,6 +1,8 @@
 import { elementAt } from '../values/look-up.js';
 import {
   findEntry,
+  isBound,
+  type BoundEntry,
   type BreakEntry,
   type DailyLog,
   type FixedEntry,
@@ -46,6 +48,7 @@ export function applyEdit(log: DailyLog, edit: LogEdit): EditOutcome {
     case 'length':
       return changeEntry(log, edit.entryId, (entry) => {
         if (entry.kind === 'note') return 'a note takes no time';
+        if (isBound(entry)) return 'a tease or a sweeper is as long as its audio';
         const { durationMs } = edit;
         if (durationMs !== null && (!Number.isInteger(durationMs) || durationMs < 0))
           return 'a length is a whole number of milliseconds';
@@ -128,7 +131,7 @@ function withSpots(entry: BreakEntry, spots: readonly Spot[] | null): LogEntry {
   return spots === null ? rest : { ...rest, spots };
 }
 
-function withLength(entry: Exclude<LogEntry, NoteEntry>, durationMs: number | null): LogEntry | string {
+function withLength(entry: Exclude<LogEntry, NoteEntry | BoundEntry>, durationMs: number | null): LogEntry | string {
   if (entry.kind === 'break') {
     if (entry.spots) return 'a break takes the time of its spots';
     if (durationMs === null) return 'a break has no length but its own';

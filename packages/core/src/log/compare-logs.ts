@@ -83,7 +83,9 @@ function shownOf(entry: LogEntry): string {
       ? [entry.durationMs, entry.spots]
       : entry.kind === 'note'
         ? entry.text
-        : (entry.lengthMs ?? null),
+        : 'lengthMs' in entry
+          ? entry.lengthMs
+          : null,
     entry.mark?.atMs ?? null,
   ]);
 }

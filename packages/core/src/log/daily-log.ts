@@ -5,7 +5,7 @@ import type { TurnOrder } from '../rotation/category.js';
 import type { LineFlags } from '../clocks/line-flags.js';
 
 /** One row of a log. Lengths are milliseconds. */
-export type LogEntry = PickEntry | FixedEntry | BreakEntry | NoteEntry;
+export type LogEntry = PickEntry | FixedEntry | BreakEntry | TeaseEntry | SweeperEntry | NoteEntry;
 
 interface EntryBase extends LineFlags {
   /** Unique in its log and the same after a new run of the same clock. */
@@ -83,6 +83,46 @@ export interface Spot {
   readonly lengthMs: number;
 }
 
+/** Why a tease or a sweeper plays nothing. */
+export const MISSING_REASONS = ['no target', 'no audio', 'no song', 'no intro', 'intro too short'] as const;
+/** Why a tease or a sweeper plays nothing. */
+export type MissingReason = (typeof MISSING_REASONS)[number];
+
+/** What an entry plays that follows from what else stands in the log. */
+export interface Binding {
+  /** Null where nothing fits; the entry takes no time then. */
+  readonly itemId: string | null;
+  /** The entry it announces, or over whose intro it plays. */
+  readonly boundTo: string | null;
+  /** For a sweeper: how far into the song it begins, so that it ends with the intro. Milliseconds. */
+  readonly intoMs?: number;
+  readonly missing?: MissingReason;
+}
+
+/** What a tease in a log announces. */
+export type EntryTarget =
+  | { readonly to: 'pick'; readonly categoryId: string }
+  | { readonly to: 'entry'; readonly entryId: string }
+  /** UTC epoch milliseconds. */
+  | { readonly to: 'time'; readonly atMs: number }
+  | { readonly to: 'show'; readonly showId: string };
+
+/** An announcement of what comes later. */
+export interface TeaseEntry extends EntryBase, Binding {
+  readonly kind: 'tease';
+  readonly target: EntryTarget;
+}
+
+/** A sweeper over the intro of the song after it; takes no time. */
+export interface SweeperEntry extends EntryBase, Binding {
+  readonly kind: 'sweeper';
+  readonly categoryId: string;
+  readonly filters?: readonly string[];
+}
+
+/** An entry whose item follows from what else stands in the log. */
+export type BoundEntry = TeaseEntry | SweeperEntry;
+
 /** A remark for whoever reads the log. */
 export interface NoteEntry extends EntryBase {
   readonly kind: 'note';
@@ -145,7 +185,12 @@ export function allEntries(log: DailyLog): LogEntry[] {
 
 /** The item of an entry, null for an open slot, a break, a note and what is left out. */
 export function itemOf(entry: LogEntry): string | null {
-  return (entry.kind === 'pick' || entry.kind === 'item') && !entry.out ? entry.itemId : null;
+  return entry.kind === 'break' || entry.kind === 'note' || entry.out ? null : entry.itemId;
+}
+
+/** Whether the item of an entry follows from what else stands in the log. */
+export function isBound(entry: LogEntry): entry is BoundEntry {
+  return entry.kind === 'tease' || entry.kind === 'sweeper';
 }
 
 /** The slots of a log: what is picked and not left out. */

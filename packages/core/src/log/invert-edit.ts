@@ -1,5 +1,5 @@
 import { mustApply } from './apply-edit.js';
-import { allEntries, findEntry, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
+import { allEntries, findEntry, isBound, type DailyLog, type LogEntry, type PickEntry } from './daily-log.js';
 import type { LogEdit } from './log-edit.js';
 import { placeOf, type LogPlace } from './log-place.js';
 
@@ -60,7 +60,7 @@ function notedIn({ hours }: DailyLog, entryId: string): { readonly keepOut?: num
 
 /** The length an entry has whatever its item; null where it has none. */
 export function ownLength(entry: LogEntry): number | null {
-  if (entry.kind === 'note') return null;
+  if (entry.kind === 'note' || isBound(entry)) return null;
   return entry.kind === 'break' ? entry.durationMs : (entry.lengthMs ?? null);
 }
 

@@ -28,6 +28,13 @@ export function pasted(entry: LogEntry, id: string): LogEntry {
     }
     case 'break':
       return { ...base, kind: 'break', bookedAtMs: entry.bookedAtMs, durationMs: entry.durationMs };
+    // Another place may announce, or play over, something else.
+    case 'tease':
+      return { ...base, kind: 'tease', target: entry.target, itemId: null, boundTo: null };
+    case 'sweeper': {
+      const { categoryId, filters } = entry;
+      return { ...base, kind: 'sweeper', categoryId, ...(filters ? { filters } : {}), itemId: null, boundTo: null };
+    }
     case 'note':
       return { ...base, kind: 'note', text: entry.text };
   }

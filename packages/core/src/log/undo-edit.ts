@@ -1,5 +1,14 @@
 import { elementAt } from '../values/look-up.js';
-import { allEntries, findEntry, type DailyLog, type LogEntry, type LogHour, type PickEntry } from './daily-log.js';
+import { withBinding } from './binding.js';
+import {
+  allEntries,
+  findEntry,
+  isBound,
+  type DailyLog,
+  type LogEntry,
+  type LogHour,
+  type PickEntry,
+} from './daily-log.js';
 import { applyEdit } from './apply-edit.js';
 import { ownLength } from './invert-edit.js';
 import { touchedEntries, type LogEdit } from './log-edit.js';
@@ -45,6 +54,13 @@ function singleEdits(edit: LogEdit, inverse: LogEdit): LogEdit[] {
   return [...set(edit.entryId, edit.withId), ...set(edit.withId, edit.entryId)];
 }
 
+/** What a tease or a sweeper plays follows from the log, whoever changed it. */
+function sameButBinding(a: LogEntry | undefined, b: LogEntry): boolean {
+  const plain = (entry: LogEntry | undefined): unknown =>
+    entry && isBound(entry) ? withBinding(entry, { itemId: null, boundTo: null }) : entry;
+  return same(plain(a), plain(b));
+}
+
 /** Whether a log still has what a single edit set. */
 function stands(log: DailyLog, edit: LogEdit): boolean {
   switch (edit.type) {
@@ -53,7 +69,7 @@ function stands(log: DailyLog, edit: LogEdit): boolean {
     case 'remove':
       return !findEntry(log, edit.entryId);
     case 'insert':
-      return same(findEntry(log, edit.entry.id), edit.entry);
+      return sameButBinding(findEntry(log, edit.entry.id), edit.entry);
     case 'move':
       return edit.to.beforeId === edit.entryId || same(placeOf(log, edit.entryId), edit.to);
     case 'swap':

@@ -208,7 +208,7 @@ class LoopLines implements Lines {
     const { length } = this.lines;
     if (length === 0) return null;
     const line = elementAt(this.lines, cursor.place % length);
-    const planned = { entryId: line.id, line, expectedStartMs: 0 };
+    const planned = { entryId: line.id, line, expectedStartMs: 0, clockStartMs: 0 };
     const [entry] = entriesFor(planned, {}, new Map(), () => false).filter(playsSomething);
     return {
       entry: entry ?? null,

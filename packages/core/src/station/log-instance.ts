@@ -6,6 +6,7 @@ import { RULE_FORMS } from '../rules/forms.js';
 import type { RuleLocation } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { withTeaseWish } from '../bound/tease-wish.js';
 import { categoryOfPool, dayPools, poolKey, type DayPool } from './day-pools.js';
 import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
@@ -100,7 +101,9 @@ export function logInstance(
     for (const entry of hour.entries) addSlot(entry, lookUp(timing.entries, entry.id).startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
-  const { rules: ownRules, slots } = withStationRules(data.rules, unruled, (id) => lookUp(locations, id));
+  const ruled = withStationRules(data.rules, unruled, (id) => lookUp(locations, id));
+  const { rules: ownRules, slots } = guards === 'rules' ? ruled : withTeaseWish(model, log, timing, ruled);
+  const isWished = ownRules.length > ruled.rules.length;
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
   const rules = guards === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
@@ -108,7 +111,7 @@ export function logInstance(
   const instance: Instance = {
     format: 'fuller-instance',
     version: 1,
-    items: model.instanceItems,
+    items: isWished ? model.teasedItems : model.instanceItems,
     pools,
     ...(guards === 'rules' || guards === 'repeats'
       ? { slots, rules }

@@ -1,6 +1,6 @@
 import type { CoolOff } from '../rotation/cool-off.js';
 import type { TurnOrder } from '../rotation/category.js';
-import type { ItemKind } from '../library/item.js';
+import type { Announced, ItemKind } from '../library/item.js';
 import type { DailyLog } from '../log/daily-log.js';
 import type { Daypart } from '../rules/daypart.js';
 import type { Rule } from '../rules/rule.js';
@@ -21,6 +21,10 @@ export interface ScheduledItem {
   readonly durationMs: number;
   /** How long before its end the next one may begin, milliseconds. */
   readonly segueMs: number | null;
+  /** Until the vocal, milliseconds; none where nothing is said. */
+  readonly introMs?: number | null;
+  /** For a tease: what it is tied to; otherwise title and artist say it. */
+  readonly announces?: Announced | null;
   readonly startDate: string | null;
   readonly endDate: string | null;
   /** As in LibraryItem. */

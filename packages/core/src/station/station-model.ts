@@ -8,6 +8,8 @@ import { hoursOfDay, localTimeOf } from '../time/local-day.js';
 import { airTimes, type LogTiming } from '../log/air-times.js';
 import type { InstanceItem } from '../sequence/parts.js';
 import { allEntries, itemOf, type DailyLog, type PickEntry } from '../log/daily-log.js';
+import { teaseBook, type TeaseBook } from '../bound/tease-book.js';
+import { TEASED } from '../bound/tease-wish.js';
 import { playsBefore } from './even-history.js';
 import { tagsOf, withStationTags } from './rule-tags.js';
 import type { ScheduledItem, StationData, StationPlay } from './station-data.js';
@@ -19,6 +21,9 @@ const pastOf = new WeakMap<
   readonly StationPlay[],
   { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> }
 >();
+
+/** Models of the same items share which of them are teased. */
+const teasedOf = new WeakMap<readonly InstanceItem[], readonly InstanceItem[]>();
 
 /** Models of the same items share what is worked out from these. */
 const workedOut = new WeakMap<readonly ScheduledItem[], WorkedOut>();
@@ -47,6 +52,7 @@ export class StationModel implements LengthLookup {
   /** Values of the tags that separations look at, by item id. */
   readonly tagsOfItem: ReadonlyMap<string, Readonly<Record<string, readonly string[]>>>;
   private readonly averages = new Map<string, number>();
+  private book: TeaseBook | null = null;
   private readonly filtered = new Map<string, ReadonlySet<string>>();
 
   constructor(readonly data: StationData) {
@@ -66,6 +72,35 @@ export class StationModel implements LengthLookup {
     const item = this.known.get(itemId);
     return item ? item.durationMs - (item.segueMs ?? 0) : 0;
   };
+
+  /** Which teases announce what. */
+  get teases(): TeaseBook {
+    return (this.book ??= teaseBook(this.data));
+  }
+
+  /** Average length of the station's teases, milliseconds. */
+  get teaseMs(): number {
+    return this.teases.averageMs;
+  }
+
+  /** The items with a tag on those that some tease announces. */
+  get teasedItems(): readonly InstanceItem[] {
+    let teased = teasedOf.get(this.instanceItems);
+    if (!teased) {
+      teased = this.instanceItems.map((item) =>
+        this.teases.ofItem(lookUp(this.known, item.id)).length > 0
+          ? { ...item, tags: { ...item.tags, [TEASED]: ['yes'] } }
+          : item,
+      );
+      teasedOf.set(this.instanceItems, teased);
+    }
+    return teased;
+  }
+
+  /** The whole length of an item, milliseconds; 0 when it is unknown. */
+  durationOf(itemId: string): number {
+    return this.known.get(itemId)?.durationMs ?? 0;
+  }
 
   readonly averageOf = ({ categoryId, filter }: Draw): number => this.averageOfDraw(categoryId, filter ? [filter] : []);
 

@@ -20,10 +20,14 @@ export interface PlannedLine {
   readonly line: ClockLine;
   /** Expected UTC start, epoch milliseconds. */
   readonly expectedStartMs: number;
+  /** When its clock began, UTC epoch milliseconds. */
+  readonly clockStartMs: number;
   /** Where the line is not its clock's own. */
   readonly from?: LineOrigin;
   /** What is to be reached when it begins. */
   readonly mark?: LogMark;
+  /** For a tease of the next show: the show. */
+  readonly showId?: string;
 }
 
 /** An hour of a day with the lines expected to start in it. */
@@ -64,7 +68,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
       if (run.fromMs === one.hour.startMs) one.begins = true;
     }
     let first = true;
-    for (const { line, from, startMs } of linesInRun(run, plan, timeline, lengths)) {
+    for (const { line, from, startMs, showId } of linesInRun(run, plan, timeline, lengths)) {
       const open = hourAt(startMs);
       if (!open) {
         first = false;
@@ -80,7 +84,9 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
         entryId: times === 1 ? key : `${key}-${times}`,
         line,
         expectedStartMs: startMs,
+        clockStartMs: run.originMs,
         ...(from ? { from } : {}),
+        ...(showId ? { showId } : {}),
         ...(mark && (mark.hard || mark.exactMs !== undefined || mark.atMs !== open.hour.startMs) ? { mark } : {}),
       });
     }

@@ -2,7 +2,7 @@ import type { AirPlan } from './air-plan.js';
 import type { ClockRun } from './clock-runs.js';
 import { expectedStarts, type LengthLookup } from '../clocks/expected-starts.js';
 import { HOUR_MS, type Clock, type ClockLine, type MomentLine } from '../clocks/line.js';
-import type { Framing } from './show.js';
+import type { Framing, Show } from './show.js';
 import type { Stretch } from './timeline.js';
 
 /** Where a line comes from that is not its clock's own. */
@@ -12,6 +12,8 @@ export type LineOrigin = 'opener' | 'closer' | 'moment';
 export interface FramedLine {
   readonly line: ClockLine;
   readonly from?: LineOrigin;
+  /** For a tease of the next show: the show. */
+  readonly showId?: string;
 }
 
 /** The lines of a run with what its show and its station put before, after and into it. */
@@ -43,8 +45,14 @@ export function framedLines(
     }),
   );
   return [...withMoments([...opening, ...own], moments, lengths, clock?.lengthMs), ...closing].flatMap(
-    ({ line, from }): FramedLine[] => {
-      const resolved = line.kind === 'next show' ? announcement(line, run, plan, timeline) : line;
+    (framed): FramedLine[] => {
+      const { line, from } = framed;
+      if (line.kind === 'tease' && line.target.to === 'next show') {
+        const next = nextShow(run, plan, timeline);
+        return next ? [{ ...framed, showId: next.id }] : [];
+      }
+      if (line.kind !== 'next show') return [framed];
+      const resolved = announcement(line, run, plan, timeline);
       return resolved ? [{ line: resolved, ...(from ? { from } : {}) }] : [];
     },
   );
@@ -102,6 +110,12 @@ function withMoments(
   }, lines);
 }
 
+/** The show that really follows; undefined where none does. */
+function nextShow(run: ClockRun, plan: AirPlan, timeline: readonly Stretch[]): Show | undefined {
+  const next = timeline.find(({ from, content }) => from >= run.stretchTo && content?.runs === 'show');
+  return plan.shows.find((one) => one.id === next?.content?.id);
+}
+
 /** The audio that announces the show that really follows; null where none follows or it has none. */
 function announcement(
   { id, comment }: ClockLine,
@@ -109,7 +123,6 @@ function announcement(
   plan: AirPlan,
   timeline: readonly Stretch[],
 ): ClockLine | null {
-  const next = timeline.find(({ from, content }) => from >= run.stretchTo && content?.runs === 'show');
-  const show = plan.shows.find((one) => one.id === next?.content?.id);
+  const show = nextShow(run, plan, timeline);
   return show?.announcementId ? { id, kind: 'item', itemId: show.announcementId, comment } : null;
 }

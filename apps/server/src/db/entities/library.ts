@@ -1,5 +1,5 @@
 import type { ImportSettings } from '@fuller/contracts';
-import type { ItemKind, Scope, TagValue } from '@fuller/core';
+import type { Announced, ItemKind, Scope, TagValue } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const ItemEntity = defineEntity({
@@ -34,6 +34,8 @@ export const ItemEntity = defineEntity({
     tags: p.json<Record<string, string[]>>(),
     /** Artists a person has said are meant, by the name key as printed. */
     creditPins: p.json<Record<string, string>>(),
+    /** What a tease is tied to; null where title and artist say it. */
+    announces: p.json<Announced | null>().nullable(),
     /** Folded copies: what search and sorting look at. */
     titleFold: p.string(),
     artistFold: p.string(),

@@ -1,11 +1,12 @@
-import { readClock, writeLine, type ClockLine, type NameBook } from '@fuller/core';
+import { mergeLines, readClock, writeLine, type ClockLine, type NameBook } from '@fuller/core';
+import { newLineId } from './clock-draft';
 
 /** Lines on the clipboard, so that they can be pasted into any clock, in any tab. */
 const CLIP_TYPE = 'application/x-fuller-lines';
 
 /** As text, lines can be pasted anywhere; they themselves go along for other clocks. */
 export function putOnClipboard(clip: DataTransfer | null, lines: readonly ClockLine[], book: NameBook): void {
-  clip?.setData('text/plain', lines.map((line) => writeLine(line, book)).join('\n'));
+  clip?.setData('text/plain', lines.map((line) => writeLine(line, book, lines)).join('\n'));
   clip?.setData(CLIP_TYPE, JSON.stringify(lines));
 }
 
@@ -23,5 +24,5 @@ export function takeFromClipboard(
       lines: [],
       fault: `What was pasted is no clock text. Line ${first.line}, column ${first.column}: ${first.message}`,
     };
-  return { lines: clock.lines.map((line) => ({ ...line, id: '' }) as ClockLine), fault: null };
+  return { lines: mergeLines([], clock.lines, newLineId), fault: null };
 }

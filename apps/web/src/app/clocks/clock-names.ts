@@ -11,6 +11,7 @@ export class ClockNames {
   private readonly store = inject(Store);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly draws = this.store.selectSignal(catalogueFeature.selectDraws);
+  private readonly teaseMs = this.store.selectSignal(catalogueFeature.selectTeaseMs);
   private readonly stored = this.store.selectSignal(catalogueFeature.selectClockItems);
   /** Items just put into a clock, before the server has told of them. */
   private readonly added = signal<ReadonlyMap<string, { title: string; durationMs: number }>>(new Map());
@@ -23,6 +24,7 @@ export class ClockNames {
     return {
       category: (id) => categories[id],
       itemTitle: (id) => items.get(id)?.title ?? 'Deleted item',
+      line: () => 'a line',
     };
   });
   readonly lengths = computed<LengthLookup>(() => {
@@ -30,6 +32,7 @@ export class ClockNames {
     const count = (draw: Draw): { averageMs: number; standardDeviationMs: number } | undefined =>
       this.counted(draw) ?? categories[draw.categoryId];
     return {
+      teaseMs: this.teaseMs(),
       averageOf: (draw) => count(draw)?.averageMs ?? 0,
       standardDeviationOf: (draw) => count(draw)?.standardDeviationMs ?? 0,
       lengthOf: (id) => items.get(id)?.durationMs ?? 0,

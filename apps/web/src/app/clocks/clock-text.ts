@@ -41,7 +41,7 @@ import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { ClockNames } from './clock-names';
 
-const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'next show', 'note'];
+const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'tease', 'sweeper', 'next show', 'note'];
 const AFTER_PICK = ['where', 'turn', 'without rules', 'spare', 'ask', 'note'];
 
 /** The words of clock text, for colours alone; what it means is read in the core. */
@@ -199,7 +199,7 @@ export class ClockText {
   private async complete(context: CompletionContext): Promise<CompletionResult | null> {
     const line = context.state.doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
-    const name = /(pick|fill|item) "([^"]*)$/.exec(before);
+    const name = /(pick|fill|sweeper|item) "([^"]*)$/.exec(before);
     if (name)
       return {
         from: context.pos - elementAt(name, 2).length,
@@ -268,8 +268,10 @@ function wordsAfter(lead: string): readonly string[] {
   if (/turn$/.test(lead)) return TURN_ORDERS.map((order) => order.replaceAll(' ', '-'));
   if (/^at \S+$/.test(lead)) return ['hard', 'soft'];
   if (/^at \S+ (?:hard|soft)$/.test(lead)) return ['pick', 'item'];
+  if (lead === 'tease') return ['pick', 'line', 'at', 'next show'];
+  if (lead.startsWith('tease')) return [];
   if (lead.startsWith('pick')) return AFTER_PICK;
   if (lead.startsWith('break')) return ['for'];
   if (lead.startsWith('item')) return ['spare'];
-  return lead.startsWith('fill') || lead.startsWith('at') ? ['where'] : [];
+  return ['fill', 'sweeper', 'at'].some((word) => lead.startsWith(word)) ? ['where'] : [];
 }

@@ -146,6 +146,16 @@ export class ClocksPage {
     }
     return rows;
   });
+  /** The clock's own lines, for what a tease can announce. */
+  protected readonly among = computed(() =>
+    this.shape()
+      .parts.filter(({ from }) => !from)
+      .map(({ lineId, label, kind }) => ({
+        id: lineId,
+        label,
+        plays: kind === 'pick' || kind === 'item' || kind === 'moment',
+      })),
+  );
   protected readonly selectedMs = computed(() =>
     this.shape()
       .parts.filter((part) => !part.from && this.lines.selected().has(part.lineId))

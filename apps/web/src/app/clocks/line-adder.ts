@@ -17,11 +17,11 @@ interface Offer {
 }
 
 /** What can stand before the name of a category or an item. */
-const LED = /^(fill|(?:hard |soft )?at \d{1,3}:\d{2})\s+(.+)$/i;
+const LED = /^(fill|sweeper|tease|(?:hard |soft )?at \d{1,3}:\d{2})\s+(.+)$/i;
 const DEFAULT_BREAK_MS = 120_000;
 const MOST_ITEMS = 6;
 
-/** Makes lines from a few typed letters: a category, `break 12:00`, `at 30:00 …`, `fill …`, `next show`, `note …`, or the title of an item. */
+/** Makes lines from a few typed letters: a category, `break 12:00`, `at 30:00 …`, `fill …`, `tease 45:00`, `sweeper …`, `next show`, `note …`, or the title of an item. */
 @Component({
   selector: 'f-line-adder',
   imports: [AutoComplete, FormsModule],
@@ -141,6 +141,21 @@ export class LineAdder {
         line: { kind: 'break', bookedAtMs, durationMs: DEFAULT_BREAK_MS, comment: '' },
       });
     }
+    if (word !== '' && 'tease'.startsWith(word.toLowerCase())) {
+      const atMs = parseDuration(tail.replace(/^at /, ''));
+      if (atMs !== null)
+        offers.push({
+          text: `Tease what comes at ${formatDuration(atMs)}`,
+          hint: 'announces the first song then',
+          line: { kind: 'tease', target: { to: 'time', atMs }, comment: '' },
+        });
+      if ('next show'.startsWith(tail.toLowerCase()))
+        offers.push({
+          text: 'Tease the next show',
+          hint: 'announces the show that follows',
+          line: { kind: 'tease', target: { to: 'next show' }, comment: '' },
+        });
+    }
     if (word !== '' && 'next show'.startsWith(query.toLowerCase())) {
       offers.push({
         text: 'Next show',
@@ -165,10 +180,13 @@ export class LineAdder {
   }
 }
 
-/** How `fill`, `at 30:00` or `hard at 30:00` turn a pick or an item into a line of their own. */
+/** How `fill`, `tease`, `sweeper`, `at 30:00` or `hard at 30:00` turn a pick or an item into a line of their own. */
 function turnedInto(lead: string): (line: NewLine) => NewLine | null {
   return (line) => {
     const source = line.kind === 'pick' ? line.categoryId : null;
+    if (lead === 'sweeper') return source === null ? null : { kind: 'sweeper', categoryId: source, comment: '' };
+    if (lead === 'tease')
+      return source === null ? null : { kind: 'tease', target: { to: 'pick', categoryId: source }, comment: '' };
     if (lead === 'fill') return source === null ? null : { kind: 'fill', categoryId: source, comment: '' };
     const itemId = line.kind === 'item' ? line.itemId : null;
     if (source === null && itemId === null) return null;

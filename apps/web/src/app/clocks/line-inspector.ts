@@ -24,7 +24,9 @@ import {
   withSource,
   type ClockLine,
   type ExpectedLine,
+  sourceOf,
   type LineFlags,
+  type TeaseTarget,
   type TurnOrder,
 } from '@fuller/core';
 import { Store } from '@ngrx/store';
@@ -53,6 +55,9 @@ const FLAG_TICKS: readonly FlagTick[] = [
   { flag: 'noPrint', words: 'Goes into the print', inverse: true },
 ];
 
+/** What comes at a quarter to is announced where nothing else is chosen. */
+const TEASED_AT_MS = 2_700_000;
+
 type Pick = Extract<ClockLine, { kind: 'pick' }>;
 
 /** What can be said about a line of a clock. */
@@ -74,6 +79,8 @@ export class LineInspector {
   protected readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
   readonly line = input.required<ClockLine>();
   readonly expected = input.required<ExpectedLine>();
+  /** The lines of the clock with what they are called, for what a tease can announce. */
+  readonly among = input<readonly { readonly id: string; readonly label: string; readonly plays: boolean }[]>([]);
   readonly change = output<ClockLine>();
 
   protected readonly draw = computed(() => drawOf(this.line()));
@@ -196,6 +203,37 @@ export class LineInspector {
   protected set(choices: { [K in keyof Pick]?: Pick[K] | undefined }): void {
     const merged = Object.entries({ ...this.line(), ...choices }).filter(([, value]) => value !== undefined);
     this.change.emit(Object.fromEntries(merged) as unknown as ClockLine);
+  }
+
+  protected readonly source = computed(() => sourceOf(this.line()));
+  /** The lines after this one that play something. */
+  protected readonly linesAfter = computed(() => {
+    const lines = this.among();
+    const own = lines.findIndex(({ id }) => id === this.line().id);
+    return lines.flatMap(({ id, label, plays }, n) => (n > own && plays ? [{ id, label: `${n + 1}. ${label}` }] : []));
+  });
+  protected readonly targets = computed(() => [
+    { value: 'pick', label: 'The next pick of a category' },
+    ...(this.linesAfter().length > 0 ? [{ value: 'line', label: 'Another line' }] : []),
+    { value: 'time', label: 'What comes at a time' },
+    { value: 'next show', label: 'The next show' },
+  ]);
+
+  protected takeTarget(to: TeaseTarget['to']): void {
+    const [line] = this.linesAfter();
+    const category = Object.values(this.categories()).find((one) => one?.music);
+    if (to === 'pick' && category) this.setTarget({ to, categoryId: category.id });
+    if (to === 'line' && line) this.setTarget({ to, lineId: line.id });
+    if (to === 'time') this.setTarget({ to, atMs: TEASED_AT_MS });
+    if (to === 'next show') this.setTarget({ to });
+  }
+
+  protected setTarget(target: TeaseTarget): void {
+    this.change.emit({ ...this.line(), target } as ClockLine);
+  }
+
+  protected takeTargetTime(text: string): void {
+    this.setTarget({ to: 'time', atMs: parseDuration(text)! });
   }
 
   protected takeFlag(flag: keyof LineFlags): void {

@@ -7,6 +7,8 @@ import { Band } from '../shared/ui/band';
 import { catalogueFeature } from '../state/catalogue.feature';
 
 const BREAK_MS = 120_000;
+/** A new tease announces what comes at a quarter to. */
+const TEASED_AT_MS = 2_700_000;
 
 /** A new line without its id. */
 export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never;
@@ -23,7 +25,7 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
       [cdkDropListConnectedTo]="['clock-lines']"
       cdkDropListSortingDisabled
       aria-labelledby="palette-head">
-      @for (one of kinds; track one.label) {
+      @for (one of kinds(); track one.label) {
         <button
           pButton
           [pButtonUnstyled]="true"
@@ -80,11 +82,23 @@ export type LineMade = ClockLine extends infer Line ? (Line extends ClockLine ? 
 export class LinePalette {
   private readonly categories = inject(Store).selectSignal(catalogueFeature.selectSources);
   readonly add = output<LineMade>();
-  protected readonly kinds: readonly { readonly label: string; readonly line: LineMade }[] = [
+  protected readonly kinds = computed((): readonly { readonly label: string; readonly line: LineMade }[] => [
     { label: 'Break', line: { kind: 'break', bookedAtMs: 0, durationMs: BREAK_MS, comment: '' } },
+    { label: 'Tease', line: { kind: 'tease', target: { to: 'time', atMs: TEASED_AT_MS }, comment: '' } },
+    ...this.sweepers(),
     { label: 'Next show', line: { kind: 'next show', comment: '' } },
     { label: 'Note', line: { kind: 'note', text: 'Note', comment: '' } },
-  ];
+  ]);
+  /** A sweeper draws from what is called so, or from the first category that is no music. */
+  private readonly sweepers = computed((): readonly { readonly label: string; readonly line: LineMade }[] => {
+    const [named, speech] = [
+      this.categories().find(({ name }) => /sweep/i.test(name)),
+      this.categories().find(({ music }) => !music),
+    ];
+    const category = named ?? speech;
+    if (!category) return [];
+    return [{ label: 'Sweeper over intro', line: { kind: 'sweeper', categoryId: category.id, comment: '' } }];
+  });
   protected readonly sources = computed(() =>
     this.categories().map(({ id, name, code, colour }) => ({
       id,

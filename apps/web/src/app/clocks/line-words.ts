@@ -29,6 +29,8 @@ function ownChoices(line: ClockLine): string {
       return `booked ${formatDuration(line.bookedAtMs)}`;
     case 'fill':
       return ['to the next mark', ...filter].join(', ');
+    case 'sweeper':
+      return ['over the intro of the song after it', ...filter].join(', ');
     default:
       return '';
   }
@@ -41,6 +43,8 @@ export const KIND_WORDS: Readonly<Record<ClockLine['kind'], string>> = {
   break: 'Break',
   moment: 'Moment',
   fill: 'Fill',
+  tease: 'Tease',
+  sweeper: 'Sweeper over intro',
   'next show': 'Announcement',
   note: 'Note',
 };

@@ -26,6 +26,10 @@ const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
   break: ['break that nothing is booked in', 'breaks that nothing is booked in'],
   'left out': ['entry that the output leaves out', 'entries that the output leaves out'],
   'kept out': ['entry that its clock keeps out of files', 'entries that their clocks keep out of files'],
+  'no cues': [
+    'sweeper over an intro, which only an output with cues can say',
+    'sweepers over an intro, which only an output with cues can say',
+  ],
   'item deleted': ['item that has been deleted', 'items that have been deleted'],
 };
 

@@ -16,6 +16,7 @@ import { ButtonDirective } from 'primeng/button';
 import type { AttendedRun, Station } from '@fuller/contracts';
 import {
   foldText,
+  isBound,
   formatAirTime,
   formatDuration,
   formatSpan,
@@ -37,6 +38,7 @@ import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
+import { boundWords } from './bound-words';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
 import { EntryMends } from './entry-mends';
@@ -133,7 +135,21 @@ export class EntryPanel {
     const { entry, category } = this.row();
     if (entry.kind === 'pick')
       return category ? `${category.name}${isOpen(entry) ? ', open slot' : ''}` : 'Deleted category';
-    return { item: 'Fixed item', break: 'Break', note: 'Note' }[entry.kind];
+    return { item: 'Fixed item', break: 'Break', tease: 'Tease', sweeper: 'Sweeper over an intro', note: 'Note' }[
+      entry.kind
+    ];
+  });
+  /** What a tease or a sweeper has to do with other entries; empty for what stands by itself. */
+  protected readonly bound = computed(() => {
+    const { entry, boundTo } = this.row();
+    return isBound(entry) ? boundWords(entry, boundTo?.item ?? null) : '';
+  });
+  /** The teases that announce this entry. */
+  protected readonly announcedBy = computed(() => {
+    const { id } = this.row();
+    return this.rows().flatMap((row) =>
+      row.kind === 'entry' && isBound(row.entry) && row.boundTo?.entryId === id && row.item ? [row] : [],
+    );
   });
   /** What the clock or the station has to do with the entry's place. */
   protected readonly placed = computed(() => placeWords(this.row().entry, this.station().timeZone));
@@ -147,6 +163,7 @@ export class EntryPanel {
     if (entry.kind === 'break') return 'Commercial break';
     if (entry.kind === 'note') return entry.text;
     if (entry.out) return entry.kind === 'pick' && entry.fill ? 'Fill' : 'Left out';
+    if (isBound(entry) && entry.itemId === null) return 'Nothing plays here';
     return item?.title ?? (this.open() ? 'Nothing yet' : 'Deleted item');
   });
 
@@ -239,6 +256,10 @@ export class EntryPanel {
     return entry.why ? `${by}. ${whyWords(entry.why)}` : `${by}.`;
   }
 
+  protected clock(atMs: number): string {
+    return formatAirTime(atMs, this.station().timeZone);
+  }
+
   private runTime(atMs: number): string {
     return whenText(atMs, this.station().timeZone, this.station().today);
   }
@@ -283,7 +304,7 @@ export class EntryPanel {
     const { entry } = this.row();
     // A break that traffic has booked takes the time of its spots.
     if (entry.kind === 'break') return !entry.spots;
-    return entry.kind !== 'note' && entry.itemId !== null && !entry.out;
+    return (entry.kind === 'pick' || entry.kind === 'item') && entry.itemId !== null && !entry.out;
   });
 
   /** Keeps a length that was typed; why not, where it is none. An empty field gives the item’s own back. */
@@ -386,5 +407,5 @@ export class EntryPanel {
 
 function ownLengthOf(entry: LogEntry): number | null {
   if (entry.kind === 'break') return entry.durationMs;
-  return entry.kind === 'note' ? null : (entry.lengthMs ?? null);
+  return 'lengthMs' in entry ? (entry.lengthMs ?? null) : null;
 }

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { formatAirTime, formatDuration } from '@fuller/core';
+import { formatAirTime, formatDuration, isBound } from '@fuller/core';
 import { plural } from '../shared/text/plural';
 import { Band } from '../shared/ui/band';
 import { Burr } from '../shared/ui/burr';
 import { nameOfSpot } from '../shared/ui/spot-list';
 import { Icon } from '../shared/ui/icon';
 import { AttendedDesk } from './attended.store';
+import { missingWords } from './bound-words';
 import { flowPath, flowX } from './flow-line';
 import { LogDesk } from './log-desk.store';
 import { isOpen, type EntryRow } from './log-model';
@@ -53,6 +54,11 @@ export class EntryRowView {
     if (entry.kind !== 'break' || !entry.spots) return '';
     if (entry.spots.length === 0) return 'nothing booked';
     return `${plural(entry.spots.length, 'spot')}: ${entry.spots.map(nameOfSpot).join(', ')}`;
+  });
+  /** Why a tease or a sweeper plays nothing; null where it plays, and for anything else. */
+  protected readonly missing = computed(() => {
+    const { entry, boundTo } = this.row();
+    return isBound(entry) && entry.itemId === null ? missingWords(entry, boundTo?.item ?? null) : null;
   });
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   private readonly endMs = computed(() => this.row().startMs + this.row().durationMs);

@@ -5,6 +5,7 @@ import {
   airTimes,
   amountAt,
   entryLocation,
+  isBound,
   itemOf,
   RULE_FORMS,
   tagName,
@@ -61,6 +62,8 @@ export interface EntryRow {
   readonly startMs: number;
   readonly durationMs: number;
   readonly item: LogItem | null;
+  /** What a tease announces, or a sweeper plays over. */
+  readonly boundTo: BoundTarget | null;
   /** How much of it a hard start cuts off, milliseconds. */
   readonly cutMs: number;
   readonly category: CategoryRow | null;
@@ -69,6 +72,13 @@ export interface EntryRow {
   readonly strains: readonly StrainWords[];
   /** Where the songs before it and after it and it itself stand in the family of the flow line, 0 to 1. */
   readonly flow: { readonly from: number | null; readonly at: number | null; readonly to: number | null };
+}
+
+/** What an entry is bound to. */
+export interface BoundTarget {
+  readonly entryId: string;
+  readonly startMs: number;
+  readonly item: LogItem | null;
 }
 
 interface Names {
@@ -147,15 +157,23 @@ export function logRows(
       { ruleId, strength: rules[ruleId]?.strength === 'soft' ? 'wish' : 'must', words },
     ]);
   }
+  const entriesById = new Map(log.hours.flatMap((hour) => hour.entries.map((entry) => [entry.id, entry])));
+  const targetOf = (entry: LogEntry): BoundTarget | null => {
+    const target = isBound(entry) && entry.boundTo !== null ? entriesById.get(entry.boundTo) : undefined;
+    if (!target) return null;
+    const item = items.get(itemOf(target) ?? '') ?? null;
+    return { entryId: target.id, startMs: lookUp(timing.entries, target.id).startMs, item };
+  };
   const rows: LogRow[] = [];
   for (const [index, hour] of log.hours.entries()) {
     const entries = hour.entries.map((entry): Omit<EntryRow, 'flow'> => {
       const { startMs, durationMs: taken } = lookUp(timing.entries, entry.id);
       const itemId = itemOf(entry);
       const item = itemId === null ? null : (items.get(itemId) ?? null);
-      const ownMs = entry.kind === 'pick' || entry.kind === 'item' ? entry.lengthMs : undefined;
+      const ownMs = 'lengthMs' in entry ? entry.lengthMs : undefined;
       const durationMs = ownMs ?? item?.durationMs ?? taken;
-      const category = entry.kind === 'pick' ? (categories[entry.categoryId] ?? null) : null;
+      const category =
+        entry.kind === 'pick' || entry.kind === 'sweeper' ? (categories[entry.categoryId] ?? null) : null;
       return {
         kind: 'entry',
         id: entry.id,
@@ -164,8 +182,9 @@ export function logRows(
         startMs,
         durationMs,
         item,
+        boundTo: targetOf(entry),
         location: locations.get(entry.id) ?? NOWHERE,
-        cutMs: item ? Math.max(0, (ownMs ?? takes(item)) - taken) : 0,
+        cutMs: item && entry.kind !== 'sweeper' ? Math.max(0, (ownMs ?? takes(item)) - taken) : 0,
         category,
         strains: strains.get(entry.id) ?? [],
       };

@@ -6,6 +6,7 @@ import {
   findEntry,
   itemOf,
   touchedEntries,
+  withBindings,
   type DailyLog,
   type LogEntry,
   type LogHandEdit,
@@ -179,7 +180,7 @@ export class OpenDay {
     const view = this.confirmed();
     if (event.clientId === CLIENT_ID || !view || event.revision <= view.revision) return;
     if (event.revision !== view.revision + 1) return void this.reload();
-    const log = afterEdit(view.log as DailyLog, event.edit);
+    const log = withBindings(afterEdit(view.log as DailyLog, event.edit), event.bindings);
     const items = [...view.items, ...event.items.filter(({ id }) => !view.items.some((item) => item.id === id))];
     this.confirmed.set({
       ...view,

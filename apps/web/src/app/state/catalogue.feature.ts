@@ -44,6 +44,8 @@ export interface CatalogueState {
   readonly shows: readonly ShowRow[];
   readonly dates: readonly DatePlanRow[];
   readonly draws: readonly DrawCount[];
+  /** Average length of teases, milliseconds. */
+  readonly teaseMs: number;
   readonly dayparts: Catalogue['dayparts'];
   readonly limits: Catalogue['limits'];
   readonly families: Catalogue['families'];
@@ -65,6 +67,7 @@ const initial: CatalogueState = {
   shows: [],
   dates: [],
   draws: [],
+  teaseMs: 0,
   dayparts: [],
   limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },
   families: [],
@@ -100,6 +103,7 @@ export const catalogueFeature = createFeature({
       shows: catalogue.shows,
       dates: catalogue.dates,
       draws: catalogue.draws,
+      teaseMs: catalogue.teaseMs,
       dayparts: catalogue.dayparts,
       limits: catalogue.limits,
       families: catalogue.families,

@@ -72,6 +72,7 @@ export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
     shows: [],
     dates: [],
     draws: [],
+    teaseMs: 0,
     rules: [],
     dayparts: [],
     limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },

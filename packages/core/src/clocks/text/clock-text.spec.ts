@@ -76,6 +76,20 @@ const line: fc.Arbitrary<ClockLine> = fc.oneof(
     { id: fc.uuid(), kind: fc.constant('fill' as const), categoryId: source, filter: text, comment },
     { requiredKeys: ['id', 'kind', 'categoryId', 'comment'] },
   ),
+  fc.record({
+    id: fc.uuid(),
+    kind: fc.constant('tease' as const),
+    target: fc.oneof(
+      fc.record({ to: fc.constant('pick' as const), categoryId: source }),
+      fc.record({ to: fc.constant('time' as const), atMs: ms }),
+      fc.record({ to: fc.constant('next show' as const) }),
+    ),
+    comment,
+  }),
+  fc.record(
+    { id: fc.uuid(), kind: fc.constant('sweeper' as const), categoryId: source, filter: text, comment },
+    { requiredKeys: ['id', 'kind', 'categoryId', 'comment'] },
+  ),
   fc.record({ id: fc.uuid(), kind: fc.constant('next show' as const), comment }),
   fc.record({ id: fc.uuid(), kind: fc.constant('note' as const), text, comment }),
 );
@@ -119,6 +133,26 @@ describe('clock text', () => {
     expect(readClock('no fade', BOOK).faults).toHaveLength(1);
   });
 
+  it('names the line a tease announces by its place, and keeps to that line', () => {
+    const before: ClockLine[] = [
+      { id: 't', kind: 'tease', target: { to: 'line', lineId: 'b' }, comment: '' },
+      { id: 'a', kind: 'pick', categoryId: 'cat-a', comment: '' },
+      { id: 'b', kind: 'pick', categoryId: 'cat-b', comment: '' },
+    ];
+    const clock = { name: 'Hour', colour: '#24527A', lengthMs: 3_600_000, lines: before };
+    const written = writeClock(clock, BOOK);
+    expect(written).toContain('tease line 3');
+    // Another line before it, and the place written anew.
+    const typed = written
+      .replace('tease line 3', 'tease line 4')
+      .replace('pick "Current A"', 'break at 5:00 for 1:00\n$&');
+    const { clock: read, faults } = readClock(typed, BOOK);
+    expect(faults).toEqual([]);
+    const merged = mergeLines(before, read.lines, () => 'new');
+    expect(merged.map(({ id }) => id)).toEqual(['t', 'new', 'a', 'b']);
+    expect(merged[0]).toMatchObject({ target: { to: 'line', lineId: 'b' } });
+  });
+
   it('reads what a person would type', () => {
     const typed =
       'pick "current a" spare turn fewest-plays where "tempo:4"  -- a fast one\n\n at 30:00 hard item "i1" [i1]';
@@ -154,6 +188,12 @@ describe('clock text', () => {
     ['break at 12:75 for 2:00', 10, 5, 'Here when'],
     ['at 12:00 item "i3"', 10, 4, 'Here “hard” or “soft” is wanted.'],
     ['clock "x" 7:00', 11, 4, 'A clock is five minutes long or a multiple'],
+    ['tease line 7', 12, 1, 'There is no line 7 in this clock.'],
+    ['tease line 1', 12, 1, 'That line does not come after the tease.'],
+    ['tease line seven', 12, 5, 'Here the number of a line is wanted.'],
+    ['tease', 6, 0, 'Here what it announces is wanted'],
+    ['tease at 45:00 hard', 16, 4, 'a tease announces one thing'],
+    ['sweeper "Nobody"', 9, 8, 'There is no category or pool named “Nobody”.'],
     ['dance', 1, 5, 'A line begins with pick'],
     ['-- alone', 1, 8, 'A line begins with pick'],
   ])('says what is wrong in %s, and where', (row, column, length, message) => {

@@ -8,7 +8,10 @@ import type { TextLine } from './read-clock.js';
  */
 export function mergeLines(before: readonly ClockLine[], read: readonly TextLine[], newId: () => string): ClockLine[] {
   const ids = new Array<string | undefined>(read.length);
-  const pairs = commonLines(before.map(textOf), read.map(textOf));
+  const pairs = commonLines(
+    before.map((line) => textOf(line, before)),
+    read.map((line) => textOf(line, before)),
+  );
   for (const [old, now] of pairs) ids[now] = elementAt(before, old).id;
   // Between two lines that stayed, changed lines are paired one by one.
   let [fromOld, fromNow] = [0, 0];
@@ -19,12 +22,26 @@ export function mergeLines(before: readonly ClockLine[], read: readonly TextLine
     }
     [fromOld, fromNow] = [toOld + 1, toNow + 1];
   }
-  return read.map((line, n) => ({ ...line, id: ids[n] ?? newId() }) as ClockLine);
+  const known = read.map((_, n) => ids[n] ?? newId());
+  return read.map((line, n) => ({ ...bound(line, known), id: elementAt(known, n) }) as ClockLine);
 }
 
-function textOf(line: TextLine | ClockLine): string {
+/** A tease of a line by its place becomes one of that very line. */
+function bound(line: TextLine, ids: readonly string[]): TextLine {
+  if (line.kind !== 'tease' || line.target.to !== 'place') return line;
+  return { ...line, target: { to: 'line', lineId: ids[line.target.place - 1] ?? NO_LINE } };
+}
+
+/** In place of the line a tease announces, where the clock has none. */
+const NO_LINE = 'none';
+
+function textOf(line: TextLine | ClockLine, among: readonly ClockLine[]): string {
   const { id, ...rest } = line as ClockLine;
   void id;
+  if (rest.kind === 'tease' && rest.target.to === 'line') {
+    const { lineId } = rest.target;
+    return textOf({ ...rest, target: { to: 'place', place: among.findIndex((one) => one.id === lineId) + 1 } }, among);
+  }
   return JSON.stringify(Object.entries(rest).sort(([a], [b]) => a.localeCompare(b)));
 }
 

@@ -1,12 +1,20 @@
 import { elementAt } from '../../values/look-up.js';
 import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
 import { LINE_FLAGS, type LineFlags } from '../line-flags.js';
-import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine } from '../line.js';
+import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine, type TeaseLine, type TeaseTarget } from '../line.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { timeOf, tokensOf, type Token } from './tokens.js';
 
 /** A line without an id. */
-export type TextLine = ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never;
+export type TextLine =
+  | (ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never)
+  | (Omit<TeaseLine, 'id' | 'target'> & { readonly target: PlaceTarget });
+
+/** A line as text names it: by its place in the clock, from 1; 0 where there is none. */
+export interface PlaceTarget {
+  readonly to: 'place';
+  readonly place: number;
+}
 
 /** A clock read from text. */
 export interface ClockText {
@@ -37,6 +45,7 @@ export function readClock(text: string, book: NameBook): { clock: ClockText; fau
   const faults: TextFault[] = [];
   const lines: TextLine[] = [];
   let head: ClockText['head'] = null;
+  const places: { readonly row: number; readonly token: Token; readonly from: number; readonly place: number }[] = [];
   text.split(/\r?\n/).forEach((row, index) => {
     try {
       const tokens = new Reader(tokensOf(row), row.length);
@@ -44,12 +53,27 @@ export function readClock(text: string, book: NameBook): { clock: ClockText; fau
       if (tokens.nextIs('clock')) {
         if (head || lines.length) throw new Fault(tokens.at, 'The clock is named once, before its lines.');
         head = readHead(tokens);
-      } else lines.push({ ...readLine(tokens, book), ...tokens.flags });
+      } else {
+        const line = { ...readLine(tokens, book), ...tokens.flags };
+        lines.push(line);
+        if (line.kind === 'tease' && line.target.to === 'place')
+          places.push({ row: index + 1, token: tokens.lastNumber!, from: lines.length, place: line.target.place });
+      }
     } catch (error) {
       if (!(error instanceof Fault)) throw error;
       faults.push({ line: index + 1, ...pick(error.token), message: error.message });
     }
   });
+  for (const { row, token, from, place } of places) {
+    const message =
+      place > lines.length
+        ? `There is no line ${place} in this clock.`
+        : place <= from && place > 0
+          ? 'That line does not come after the tease.'
+          : null;
+    // Lines with faults are left out, so places are only known where there are none.
+    if (message && faults.length === 0) faults.push({ line: row, ...pick(token), message });
+  }
   return { clock: { head, lines }, faults };
 }
 
@@ -96,6 +120,14 @@ class Reader {
     if (token?.type !== type) throw new Fault(this.at, `Here ${what} is wanted.`);
     this.place++;
     return token;
+  }
+
+  /** The number read last. */
+  lastNumber: Token | null = null;
+
+  takeNumber(what: string): number {
+    this.lastNumber = this.take('number', what);
+    return Number(this.lastNumber.value);
   }
 
   takeIf(type: Token['type']): Token | null {
@@ -152,6 +184,13 @@ function readLine(reader: Reader, book: NameBook): TextLine {
     reader.end('fill may have a filter: where "…"');
     return { kind: 'fill', categoryId, ...filter, comment };
   }
+  if (reader.nextIs('tease')) return readTease(reader, book);
+  if (reader.nextIs('sweeper')) {
+    const categoryId = named(reader, book.sources, 'category or pool');
+    const filter = readWhere(reader);
+    reader.end('a sweeper may have a filter: where "…"');
+    return { kind: 'sweeper', categoryId, ...filter, comment };
+  }
   if (reader.nextIs('next')) {
     if (!reader.nextIs('show')) throw new Fault(reader.at, 'Here “show” is wanted.');
     reader.end('the announcement of the next show has nothing more to say');
@@ -164,7 +203,7 @@ function readLine(reader: Reader, book: NameBook): TextLine {
   }
   throw new Fault(
     reader.at,
-    'A line begins with pick, item, break, at, fill, next show or note; a comment stands behind one.',
+    'A line begins with pick, item, break, at, fill, tease, sweeper, next show or note; a comment stands behind one.',
   );
 }
 
@@ -198,6 +237,23 @@ function readPick(reader: Reader, book: NameBook): TextLine {
     } else reader.end('a pick may have where, turn, without rules, spare, ask and note');
   }
   return { kind: 'pick', categoryId, ...options, comment: reader.comment };
+}
+
+function readTease(reader: Reader, book: NameBook): TextLine {
+  const target = readTarget(reader, book);
+  reader.end('a tease announces one thing');
+  return { kind: 'tease', target, comment: reader.comment } as TextLine;
+}
+
+function readTarget(reader: Reader, book: NameBook): Exclude<TeaseTarget, { to: 'line' }> | PlaceTarget {
+  if (reader.nextIs('pick')) return { to: 'pick', categoryId: named(reader, book.sources, 'category or pool') };
+  if (reader.nextIs('line')) return { to: 'place', place: reader.takeNumber('the number of a line') };
+  if (reader.nextIs('at')) return { to: 'time', atMs: time(reader, 'when what is announced begins') };
+  if (reader.nextIs('next')) {
+    if (!reader.nextIs('show')) throw new Fault(reader.at, 'Here “show” is wanted.');
+    return { to: 'next show' };
+  }
+  throw new Fault(reader.at, 'Here what it announces is wanted: pick "…", line 7, at 45:00 or next show.');
 }
 
 function readTurn(reader: Reader): TurnOrder {

@@ -2,7 +2,7 @@ import moo from 'moo';
 
 /** A word of clock text and where it stands; columns count from 1. */
 export interface Token {
-  readonly type: 'word' | 'text' | 'time' | 'id' | 'colour' | 'comment' | 'stray';
+  readonly type: 'word' | 'text' | 'time' | 'number' | 'id' | 'colour' | 'comment' | 'stray';
   /** Without quotes, brackets and dashes. */
   readonly value: string;
   readonly column: number;
@@ -14,6 +14,7 @@ const lexer = moo.compile({
   comment: /--[^\n]*/,
   text: /"(?:\\["\\n]|[^"\\\n])*"/,
   time: /\d{1,4}:[0-5]\d(?:\.\d{1,3})?(?![\d:.])/,
+  number: /\d{1,3}(?![\w:.])/,
   id: /\[[A-Za-z0-9_-]+\]/,
   colour: /#[0-9A-Fa-f]{6}(?![0-9A-Za-z])/,
   word: /[a-z][a-z-]*/,

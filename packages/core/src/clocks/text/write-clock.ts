@@ -1,4 +1,4 @@
-import type { Clock, ClockLine } from '../line.js';
+import type { Clock, ClockLine, TeaseTarget } from '../line.js';
 import { LINE_FLAGS } from '../line-flags.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { quoted, timeText } from './tokens.js';
@@ -6,17 +6,22 @@ import { quoted, timeText } from './tokens.js';
 /** A clock as text, which `readClock` reads back without loss but for the ids of its lines. */
 export function writeClock(clock: Pick<Clock, 'name' | 'colour' | 'lengthMs' | 'lines'>, book: NameBook): string {
   const head = `clock ${quoted(clock.name)} ${timeText(clock.lengthMs)} ${clock.colour}`;
-  return `${[head, '', ...clock.lines.map((line) => writeLine(line, book))].join('\n')}\n`;
+  return `${[head, '', ...clock.lines.map((line) => writeLine(line, book, clock.lines))].join('\n')}\n`;
 }
 
-/** One line of a clock as text. */
-export function writeLine(line: ClockLine, book: NameBook): string {
+/** One line of a clock as text; `lines` are those it stands among. */
+export function writeLine(line: ClockLine, book: NameBook, lines: readonly Pick<ClockLine, 'id'>[] = []): string {
   const source = (id: string): string => reference(id, book.sources);
   const item = (id: string): string => reference(id, book.items);
   const where = (filter: string | undefined): string => (filter ? ` where ${quoted(filter)}` : '');
   const spare = (is: true | undefined): string => (is ? ' spare' : '');
   const flags = LINE_FLAGS.map(({ flag, words }) => (line[flag] ? ` ${words}` : '')).join('');
   const comment = flags + (line.comment ? ` -- ${line.comment}` : '');
+  const target = (to: TeaseTarget): string => {
+    if (to.to === 'pick') return `pick ${source(to.categoryId)}`;
+    if (to.to === 'line') return `line ${lines.findIndex(({ id }) => id === to.lineId) + 1}`;
+    return to.to === 'time' ? `at ${timeText(to.atMs)}` : 'next show';
+  };
   switch (line.kind) {
     case 'pick': {
       const turn = line.turnOrder ? ` turn ${line.turnOrder.replaceAll(' ', '-')}` : '';
@@ -35,6 +40,10 @@ export function writeLine(line: ClockLine, book: NameBook): string {
     }
     case 'fill':
       return `fill ${source(line.categoryId)}${where(line.filter)}${comment}`;
+    case 'tease':
+      return `tease ${target(line.target)}${comment}`;
+    case 'sweeper':
+      return `sweeper ${source(line.categoryId)}${where(line.filter)}${comment}`;
     case 'next show':
       return `next show${comment}`;
     case 'note':

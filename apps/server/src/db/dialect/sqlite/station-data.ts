@@ -5,7 +5,8 @@ import { list, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 const SCHEDULED = `
-  select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs, i.start_date as startDate, i.end_date as endDate,
+  select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs,
+    i.intro_ms as introMs, i.announces, i.start_date as startDate, i.end_date as endDate,
     i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
@@ -13,16 +14,18 @@ const SCHEDULED = `
 
 type ScheduledItem = StationData['items'][number];
 
-interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'mainArtistIds' | 'tags'> {
+interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'mainArtistIds' | 'tags' | 'announces'> {
   readonly artists: string | null;
   readonly mainArtists: string | null;
   readonly approved: number;
+  /** JSON. */
+  readonly announces: string | null;
   /** JSON. */
   readonly tags: string;
 }
 
 /**
- * Items of a station that stand in a category or have been played, with what generation looks at, main artist first;
+ * Items of a station that stand in a category or have been played, and all teases, with what generation looks at, main artist first;
  * of tag families only those named, or all.
  */
 export async function scheduledItems(
@@ -32,11 +35,28 @@ export async function scheduledItems(
 ): Promise<ScheduledItem[]> {
   const rows = await rowsOf<ScheduledRow>(
     em,
-    `${SCHEDULED} and i.id in (select item_id from placement union select item_id from play where station_id = ?)
+    `${SCHEDULED} and i.id in (select item_id from placement union select item_id from play where station_id = ?
+       union select id from item where kind = 'tease')
      order by i.id`,
     [stationId, stationId],
   );
   return rows.map((row) => itemOfRow(row, families));
+}
+
+/** The teases a station sees, in the order of their ids. */
+export async function teaseItems(em: Em, stationId: string): Promise<ScheduledItem[]> {
+  const rows = await rowsOf<ScheduledRow>(em, `${SCHEDULED} and i.kind = 'tease' order by i.id`, [stationId]);
+  return rows.map((row) => itemOfRow(row, new Set()));
+}
+
+/** Average time the teases a station sees take until the next item begins, milliseconds; 0 without any. */
+export async function averageTeaseMs(em: Em, stationId: string): Promise<number> {
+  const [row] = await rowsOf<{ ms: number | null }>(
+    em,
+    `select avg(i.duration_ms - coalesce(i.segue_ms, 0)) as ms from item i where ${visibleSql('i')} and i.kind = 'tease'`,
+    [stationId],
+  );
+  return Math.round(row?.ms ?? 0);
 }
 
 /** The same of items with some ids, with all their tags. */
@@ -80,13 +100,15 @@ export async function logItems(em: Em, ids: Iterable<string>): Promise<LogItem[]
 
 /** Of tag families only those named are kept; null keeps all. */
 function itemOfRow(
-  { artists, mainArtists, approved, tags, ...item }: ScheduledRow,
+  { artists, mainArtists, approved, tags, announces, introMs, ...item }: ScheduledRow,
   families: ReadonlySet<string> | null,
 ): ScheduledItem {
   const asked = families?.size === 0 ? null : pick(JSON.parse(tags) as Record<string, string[]>, families);
   return {
     ...item,
     ...(asked && { tags: asked }),
+    ...(introMs === null ? {} : { introMs }),
+    ...(announces === null ? {} : { announces: JSON.parse(announces) as ScheduledItem['announces'] }),
     approved: approved === 1,
     artistIds: artists ? artists.split(',') : [],
     // Told only where it is not all of them.

@@ -2,12 +2,14 @@ import type { CategoryRow } from '@fuller/contracts';
 import {
   elementAt,
   drawOf,
+  formatDuration,
   expectedStarts,
   itemOfLine,
   type ClockLine,
   type ExpectedSilence,
   type FramedLine,
   type LengthLookup,
+  type TeaseTarget,
 } from '@fuller/core';
 
 /** A line of a clock as the pictures of an hour draw it. */
@@ -30,14 +32,32 @@ export interface HourPart {
 }
 
 export const BREAK_COLOUR = 'var(--ink)';
+export const TEASE_COLOUR = 'var(--weld)';
 
 export interface HourNames {
   readonly category: (id: string) => CategoryRow | undefined;
   readonly itemTitle: (id: string) => string;
+  /** A line of the clock in hand. */
+  readonly line: (id: string) => string;
+}
+
+/** What a tease announces, in a few words. */
+function teaseLabel(target: TeaseTarget, names: HourNames): string {
+  switch (target.to) {
+    case 'pick':
+      return `Tease: next ${names.category(target.categoryId)?.name ?? 'of a deleted category'}`;
+    case 'line':
+      return `Tease: ${names.line(target.lineId)}`;
+    case 'time':
+      return `Tease: what comes at ${formatDuration(target.atMs)}`;
+    case 'next show':
+      return 'Tease: the next show';
+  }
 }
 
 /** What a line is called: its category, its item, or what it is. */
 export function lineLabel(line: ClockLine, names: HourNames): string {
+  if (line.kind === 'tease') return teaseLabel(line.target, names);
   const item = itemOfLine(line);
   if (item !== null) return names.itemTitle(item);
   const draw = drawOf(line);
@@ -58,6 +78,14 @@ export function hourParts(
     lengths,
     lengthMs,
   );
+  const places = new Map(lines.filter(({ from }) => !from).map(({ line }, n) => [line.id, { line, place: n + 1 }]));
+  const inClock: HourNames = {
+    ...names,
+    line: (id) => {
+      const found = places.get(id);
+      return found ? `line ${found.place}, ${lineLabel(found.line, names)}` : 'a deleted line';
+    },
+  };
   const parts = lines.map(({ line, from }, index): HourPart => {
     const { startMs, durationMs, driftMs, unsureMs, out } = elementAt(expected.lines, index);
     const draw = drawOf(line);
@@ -68,8 +96,13 @@ export function hourParts(
       startMs,
       durationMs,
       unsureMs,
-      colour: line.kind === 'break' ? BREAK_COLOUR : (category?.colour ?? 'var(--quiet)'),
-      label: lineLabel(line, names),
+      colour:
+        line.kind === 'break'
+          ? BREAK_COLOUR
+          : line.kind === 'tease'
+            ? TEASE_COLOUR
+            : (category?.colour ?? 'var(--quiet)'),
+      label: lineLabel(line, inClock),
       markMs: line.kind === 'break' ? line.bookedAtMs : line.kind === 'moment' ? line.atMs : null,
       driftMs,
       from: from ?? null,
