@@ -214,6 +214,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
       const rows = items.map((item, at) => ({
         ...newItemRow({ ...storedFields(item), ...limits[at] }),
         id: idOf(item),
+        announces: item.announces ? { what: 'song', id: idOf({ cart: item.announces }) } : null,
       }));
       await changes.insert('item', rows);
       await addCredits(
@@ -254,7 +255,7 @@ function averageLength(items: readonly DemoItem[]): number {
   return items.length ? items.reduce((sum, item) => sum + item.durationMs, 0) / items.length : 222_000;
 }
 
-function idOf(item: DemoItem): string {
+function idOf(item: Pick<DemoItem, 'cart'>): string {
   return `item-${item.cart.toLowerCase()}`;
 }
 

@@ -20,6 +20,8 @@ export interface DemoItem {
   readonly tags: Record<string, string[]>;
   /** Short code of its category; null for the few that have none. */
   readonly category: string | null;
+  /** For a tease that is tied to a song: the song’s cart. */
+  readonly announces?: string;
 }
 
 type Style = 'folk' | 'groove' | 'electronic' | 'soul';
@@ -194,6 +196,9 @@ const PLACES = [
 /** Their own, so that what they are does not change what the rest of the library is. */
 const FILLING_SEED = 4601;
 const INTERLUDES = 28;
+const TEASE = { kind: 'tease', code: 'TS', prefix: 'T' } as const;
+const LOCAL_TEASES = 14;
+const SHOW_NAMES = ['Towpath Breakfast', 'The Long Lock', 'Narrowboat Sessions'];
 const IMAGING_PLANS: readonly ImagingPlan[] = [
   {
     kind: 'station ID',
@@ -267,10 +272,33 @@ function demoImaging(dice: Dice, songs: readonly DemoItem[]): DemoItem[] {
     (title, index) => imagingItem({ kind: 'programme', code: 'PG', prefix: 'G' }, title, dice.whole(1500, 3300), index),
   );
   const current = songs.filter((song) => ['F', 'A'].includes(song.category ?? '')).slice(0, 40);
-  const teases = current.map((song, index) =>
-    imagingItem({ kind: 'tease', code: 'TS', prefix: 'T' }, `Coming up: ${song.title}`, dice.whole(6, 11), index),
-  );
-  return [...items, ...messages, ...programmes, ...teases, ...filling(new Dice(FILLING_SEED))];
+  const teases = current.map((song, index) => teaseOf(song, dice.whole(6, 11), index));
+  return [
+    ...items,
+    ...messages,
+    ...programmes,
+    ...teases,
+    ...moreTeases(songs, new Dice(FILLING_SEED), teases.length),
+    ...filling(new Dice(FILLING_SEED)),
+  ];
+}
+
+/** The tease of a song: one in two has its title and artist, the others are tied to it. */
+function teaseOf(song: DemoItem, seconds: number, index: number): DemoItem {
+  if (index % 2 === 0) return { ...imagingItem(TEASE, song.title, seconds, index), artist: song.artist };
+  return { ...imagingItem(TEASE, `Coming up: ${song.title}`, seconds, index), announces: song.cart };
+}
+
+/** Teases of the artists the local hours play most, and of the shows. */
+function moreTeases(songs: readonly DemoItem[], dice: Dice, before: number): DemoItem[] {
+  const counts = new Map<string, number>();
+  for (const { category, artist } of songs)
+    if (category === 'L' && !artist.includes('feat.')) counts.set(artist, (counts.get(artist) ?? 0) + 1);
+  const artists = [...counts].sort(([, a], [, b]) => b - a).slice(0, LOCAL_TEASES);
+  return [
+    ...artists.map(([artist]) => ({ title: artist, artist })),
+    ...SHOW_NAMES.map((title) => ({ title, artist: '' })),
+  ].map(({ title, artist }, n) => ({ ...imagingItem(TEASE, title, dice.whole(6, 11), before + n), artist }));
 }
 
 /** Short pieces of every length to fill an hour with, and the announcements of the shows. */
@@ -283,7 +311,7 @@ function filling(dice: Dice): DemoItem[] {
       index,
     ),
   );
-  const shows = ['Towpath Breakfast', 'The Long Lock', 'Narrowboat Sessions'].map((show, index) =>
+  const shows = SHOW_NAMES.map((show, index) =>
     imagingItem({ kind: 'promo', code: 'AN', prefix: 'A' }, `Next: ${show}`, dice.whole(6, 9), index),
   );
   return [...pieces, ...shows];

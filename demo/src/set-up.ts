@@ -9,6 +9,7 @@ import {
   paint,
   type BlockContent,
   type ClockLine,
+  type TeaseTarget,
   type DatePlan,
   type Framing,
   type PlanBlock,
@@ -92,7 +93,8 @@ export interface DemoClock {
   readonly station: string;
   /**
    * Category codes, with `?` spare; `|mm:ss` a break, `@mm:ss` a soft moment of what comes next, `~` before fill,
-   * `>` the announcement of the next show, `#` a note up to its full stop.
+   * `>` the announcement of the next show, `%` before what a tease announces (a category, `@mm:ss` or `>`), `^` before a
+   * sweeper over the intro of the song after it, `#` a note up to its full stop.
    */
   readonly recipe: string;
   readonly lengthMs?: number;
@@ -106,28 +108,28 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#D1862B',
     station: VALE,
     recipe:
-      '#Good morning; place and time first. A SW G VT R |12:00 JG D VT F SW G SP |27:00 SW B VT L LN G |42:00 JG R PR D SW G |56:00 PR LN? SW',
+      '#Good morning; place and time first. A SW %F G VT R |12:00 JG D VT F ^SW G SP |27:00 SW B VT L LN G |42:00 JG R PR D SW G |56:00 PR LN? SW',
   },
   {
     id: 'clock-morning',
     name: 'Morning',
     colour: '#C96F4A',
     station: VALE,
-    recipe: 'B SW G PR R |12:00 JG D W LN G SP |27:00 SW F D PR L |42:00 JG A G SW D |56:00 PR SW LN?',
+    recipe: 'B SW %F G PR R |12:00 JG D W LN G SP |27:00 ^SW F D PR L |42:00 JG A G SW D |56:00 PR SW LN?',
   },
   {
     id: 'clock-midday',
     name: 'Midday',
     colour: '#9A7B1C',
     station: VALE,
-    recipe: 'G SW A PR D |12:00 JG W R LN G SP |27:00 SW D B PR G |42:00 JG F W SW D |56:00 PR SW LN?',
+    recipe: 'G ^SW A PR %F D |12:00 JG W R LN G SP |27:00 SW D B PR G |42:00 JG F W SW D |56:00 PR SW LN?',
   },
   {
     id: 'clock-afternoon',
     name: 'Afternoon',
     colour: '#5C8A3A',
     station: VALE,
-    recipe: 'F SW D PR G |12:00 JG L R LN D SP |27:00 SW A G PR W |42:00 JG B D SW G |56:00 PR SW LN?',
+    recipe: 'F SW %A D PR G |12:00 JG L R LN D SP |27:00 ^SW A G PR W |42:00 JG B D SW G |56:00 PR SW LN?',
   },
   {
     id: 'clock-drive',
@@ -135,14 +137,14 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#B5476B',
     station: VALE,
     recipe:
-      '#Travel comes in at :20 from the road desk. A SW G VT F |12:00 JG R VT G SW D SP |27:00 SW B VT W LN G |42:00 JG L PR A SW G |56:00 PR LN? SW',
+      '#Travel comes in at :20 from the road desk. A ^SW G VT %@46:00 F |12:00 JG R VT G SW D SP |27:00 SW B VT W LN G |42:00 JG L PR A SW G |56:00 PR LN? SW',
   },
   {
     id: 'clock-evening',
     name: 'Evening',
     colour: '#2E8B6F',
     station: VALE,
-    recipe: 'D W SW R L VT LN D N SW G |27:00 JG D B SW W SP |42:00 W LN D R |56:00 PR SW LN?',
+    recipe: '%> D W ^SW R L VT LN D N SW G |27:00 JG D B ^SW W SP |42:00 W LN D R |56:00 PR SW LN?',
   },
   {
     id: 'clock-long-lock',
@@ -164,7 +166,7 @@ export const CLOCKS: readonly DemoClock[] = [
     name: 'Weekend',
     colour: '#7FA7C9',
     station: VALE,
-    recipe: 'G SW W PR R |12:00 D A JG L SP |27:00 G SW D PR F |42:00 W B SW G |56:00 PR SW LN?',
+    recipe: 'G SW %F W PR R |12:00 D A JG L SP |27:00 G ^SW D PR F |42:00 W B SW G |56:00 PR SW LN?',
   },
   {
     id: 'clock-local',
@@ -172,7 +174,7 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#4D4D4D',
     station: VALE,
     recipe:
-      '#Every song from within a day’s walk. L SW L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
+      '#Every song from within a day’s walk. L SW %L L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
   },
   {
     id: 'clock-top',
@@ -228,6 +230,8 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
     const base = { id: `${clock.id.slice(6)}-${index + 1}`, comment: '' };
     if (part.startsWith('#')) return { ...base, kind: 'note', text: part.slice(1) };
     if (part === '>') return { ...base, kind: 'next show' };
+    if (part.startsWith('%')) return { ...base, kind: 'tease', target: teaseTarget(part.slice(1), source) };
+    if (part.startsWith('^')) return { ...base, kind: 'sweeper', categoryId: source(part.slice(1)) };
     if (part.startsWith('~')) return { ...base, kind: 'fill', categoryId: source(part.slice(1)) };
     if (part.startsWith('@')) {
       const [at = '', code = ''] = part.split(' ');
@@ -242,10 +246,22 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
     const until = next < 0 ? HOUR_MS : markOf(elementAt(after, next));
     const between = after
       .slice(0, next < 0 ? after.length : next)
-      .reduce((sum, code) => sum + averageOf(code.replace('?', '')), 0);
+      .reduce((sum, code) => sum + lengthOfPart(code, averageOf), 0);
     const length = Math.round((until - markOf(part) - between) / 5000) * 5000;
     return { ...base, kind: 'break', bookedAtMs: markOf(part), durationMs: Math.max(LEAST_BREAK_MS, length) };
   });
+}
+
+/** What a tease is written to announce. */
+function teaseTarget(text: string, source: (code: string) => string): TeaseTarget {
+  if (text === '>') return { to: 'next show' };
+  return text.startsWith('@') ? { to: 'time', atMs: markOf(text) } : { to: 'pick', categoryId: source(text) };
+}
+
+/** The average length of a part of a recipe, milliseconds; a sweeper over an intro takes none. */
+function lengthOfPart(part: string, averageOf: (code: string) => number): number {
+  if (part.startsWith('^')) return 0;
+  return averageOf(part.startsWith('%') ? 'TS' : part.replace('?', ''));
 }
 
 /** Milliseconds into the hour of a break written `|12:00`. */

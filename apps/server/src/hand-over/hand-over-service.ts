@@ -7,7 +7,7 @@ import type {
   HandOverState,
   Output,
 } from '@fuller/contracts';
-import { elementAt } from '@fuller/core';
+import { allEntries, isBound, elementAt } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { HandOverEntity, PendingHandOverEntity, type HandOverRow, type PendingHandOver } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
@@ -65,7 +65,10 @@ export class HandOverService {
   async files(stationId: string, date: string, settings: HandOverSettings): Promise<MadeFiles & { revision: number }> {
     const station = await this.parts.catalogue.station(stationId);
     const row = await this.parts.logs.mustFind(stationId, date);
-    return { ...(await this.parts.maker.make(station.name, docOf(row), settings)), revision: row.revision };
+    const stored = docOf(row);
+    // The library may have changed since the log was written: nothing is announced that does not come.
+    const log = allEntries(stored).some(isBound) ? (await this.parts.logs.judge(stationId, stored)).log : stored;
+    return { ...(await this.parts.maker.make(station.name, log, settings)), revision: row.revision };
   }
 
   async preview(stationId: string, date: string, settings: HandOverSettings): Promise<HandOverPreview> {
@@ -127,7 +130,6 @@ export class HandOverService {
     output: Pick<Output, 'id' | 'name'> | null,
   ): Promise<Ready> {
     const { stationId } = actor;
-    // The library may have changed since the log was written: nothing is announced that does not come.
     await this.parts.logWriter.rebind(actor, date);
     const made = await this.files(stationId, date, settings);
     const { name: station } = await this.parts.catalogue.station(stationId);

@@ -23,7 +23,7 @@ export function plannedRows(
   return log.hours.flatMap((hour) =>
     hour.entries.flatMap((entry): PlannedRow[] => {
       if (entry.out || entry.noFile) return [];
-      const { startMs, durationMs } = lookUp(entries, entry.id);
+      const { startMs } = lookUp(entries, entry.id);
       if (entry.kind === 'break') {
         let at = startMs;
         return (entry.spots ?? []).map(({ id, cart, sponsor, title, lengthMs }) => {

@@ -93,10 +93,12 @@ export function planImport(drafts: readonly ItemDraft[], existing: readonly Exis
   return { added, changed, unchanged, rejected };
 }
 
-function keysOf(item: Pick<ItemDraft, 'cart' | 'file' | 'title' | 'artist' | 'album'>): string[] {
+function keysOf(item: Pick<ItemDraft, 'kind' | 'cart' | 'file' | 'title' | 'artist' | 'album'>): string[] {
   if (item.cart) return item.file ? [`cart:${item.cart}`, `file:${item.file}`] : [`cart:${item.cart}`];
   if (item.file) return [`file:${item.file}`];
-  return [`title:${nameKey(item.title)}|${nameKey(item.artist ?? '')}|${nameKey(item.album ?? '')}`];
+  // A tease may have the title and artist of the song it announces.
+  const isTease = item.kind === 'tease' ? '|tease' : '';
+  return [`title:${nameKey(item.title)}|${nameKey(item.artist ?? '')}|${nameKey(item.album ?? '')}${isTease}`];
 }
 
 function changesOf(item: ExistingItem, draft: ItemDraft): FieldChange[] {

@@ -30,7 +30,7 @@ function ownChoices(line: ClockLine): string {
     case 'fill':
       return ['to the next mark', ...filter].join(', ');
     case 'sweeper':
-      return ['over the intro of the song after it', ...filter].join(', ');
+      return ['over the intro', ...filter].join(', ');
     default:
       return '';
   }

@@ -22,6 +22,7 @@ const NAMES = {
   category: (id: string) =>
     ({ name: `Category ${id}`, colour: BAND_COLOURS[id.length % BAND_COLOURS.length] }) as never,
   itemTitle: () => 'A fixed item with a rather long title',
+  line: () => 'a line',
 };
 
 /** Every building block in all its states; only while developing. */

@@ -60,6 +60,11 @@ export class EntryRowView {
     const { entry, boundTo } = this.row();
     return isBound(entry) && entry.itemId === null ? missingWords(entry, boundTo?.item ?? null) : null;
   });
+  /** When what a tease announces plays, in words; empty for anything else. */
+  protected readonly announced = computed(() => {
+    const { entry, boundTo } = this.row();
+    return entry.kind === 'tease' && boundTo ? `tease of ${this.clock(boundTo.startMs)}` : '';
+  });
   private readonly timeZone = computed(() => this.desk.station()?.timeZone ?? 'UTC');
   private readonly endMs = computed(() => this.row().startMs + this.row().durationMs);
 

@@ -30,7 +30,7 @@ export function airedSpots(em: Em, stationId: string, from: string, to: string):
   );
 }
 
-/** Items a station sees by carts, by the last part of a file's path (lower case), or by folded titles. */
+/** Items a station sees by carts, by the last part of a file's path (lower case), or by folded titles; teases, which may have the title of a song, first. */
 export async function itemsNamed(
   em: Em,
   stationId: string,
@@ -42,7 +42,8 @@ export async function itemsNamed(
      where ${visibleSql('i')} and (i.cart in (select value from json_each(?))
        or i.title_fold in (select value from json_each(?))
        or (i.file is not null and lower(replace(i.file, rtrim(i.file, replace(i.file, '/', '')), ''))
-         in (select value from json_each(?))))`,
+         in (select value from json_each(?))))
+     order by i.kind <> 'tease'`,
     [stationId, list(new Set(carts)), list(new Set([...titles].map(foldText))), list(new Set(files))],
   );
 }

@@ -12,7 +12,7 @@ export interface LibrarySong {
   readonly file: string | null;
 }
 
-/** The items a station sees with one of some file names (lower case, without folders) or of some folded titles. */
+/** The items a station sees with one of some file names (lower case, without folders) or of some folded titles; teases, which may have the title of a song, first. */
 export function songsForPlaylist(
   em: Em,
   stationId: string,
@@ -24,7 +24,8 @@ export function songsForPlaylist(
     `select i.kind, i.title, i.artist, i.album, i.file from item i
      where ${visibleSql('i')} and (i.title_fold in (select value from json_each(?))
        or (i.file is not null and lower(replace(i.file, rtrim(i.file, replace(i.file, '/', '')), ''))
-         in (select value from json_each(?))))`,
+         in (select value from json_each(?))))
+     order by i.kind <> 'tease'`,
     [stationId, list(new Set(titles)), list(new Set(files))],
   );
 }

@@ -25,6 +25,7 @@ import { catalogueFeature } from '../../state/catalogue.feature';
 import { Changes } from '../../state/changes';
 import { CARD_FIELDS, checkTags, tagValues } from './card-fields';
 import { CardSound } from './card-sound';
+import { CardTeases } from './card-teases';
 
 /** Painting on within this time is one change. */
 const KEEP_AFTER_MS = 350;
@@ -32,7 +33,7 @@ const KEEP_AFTER_MS = 350;
 /** What is known of an item, every fact edited in place. */
 @Component({
   selector: 'f-card-facts',
-  imports: [SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound],
+  imports: [SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound, CardTeases],
   template: `@let it = card();
     @if (it.fileThere) {
       <f-card-sound [card]="it" (points)="patch($event)" />
@@ -69,6 +70,7 @@ const KEEP_AFTER_MS = 350;
         </form>
       }
     </div>
+    <f-card-teases [stationId]="stationId()" [card]="it" (patch)="patch($event)" />
     <div class="facts">
       @for (field of fields; track field.label) {
         <f-inline-edit

@@ -65,6 +65,16 @@ const LEAST_LABEL_PX = 13;
         </g>
       }
     }
+    @for (part of overs(); track part.lineId) {
+      <path
+        [attr.d]="overMark(part)"
+        [style.fill]="part.colour"
+        class="over-mark"
+        [class.selected]="part.lineId === selected()"
+        (click)="pick(part)">
+        <title>{{ part.label }} over the intro</title>
+      </path>
+    }
     @for (part of pins(); track part.lineId) {
       <path [attr.d]="thread(part)" class="thread" [class.off]="off(part)" />
       <circle cx="34" [attr.cy]="y(part.markMs ?? 0)" r="3" class="pin" [class.off]="off(part)" />
@@ -130,6 +140,13 @@ const LEAST_LABEL_PX = 13;
       stroke-width: 2;
       fill: var(--woad-wash);
     }
+    .over-mark {
+      cursor: pointer;
+    }
+    .over-mark.selected {
+      stroke: var(--woad);
+      stroke-width: 2;
+    }
     .end {
       stroke: var(--ink);
       stroke-width: 1.25;
@@ -186,6 +203,13 @@ export class HourRibbon {
     scaleLinear([0, Math.max(this.lengthMs(), this.totalMs())], [6, this.height()]),
   );
   protected readonly pins = computed(() => this.parts().filter((part) => part.markMs !== null));
+  /** Sweepers over an intro, which take no time of their own. */
+  protected readonly overs = computed(() => this.parts().filter(({ kind }) => kind === 'sweeper'));
+  /** A flag on the right edge of the song whose intro it plays over. */
+  protected overMark({ startMs }: HourPart): string {
+    return `M${WIDTH - 4} ${this.y(startMs) + 1} h-14 l5 4.5 l-5 4.5 h14 z`;
+  }
+
   protected silenceHeight({ startMs, durationMs }: ExpectedSilence): number {
     return Math.max(2, this.y(startMs + durationMs) - this.y(startMs) - 2);
   }

@@ -3,6 +3,9 @@ import { arc } from 'd3-shape';
 import { HOUR_MS } from '@fuller/core';
 import type { HourPart } from './hour-shape';
 
+/** What plays over an intro is drawn inside the ring, so wide. */
+const OVER_ANGLE = 0.16;
+
 /** The small round summary of a clock: one turn is the whole clock, from the top; what runs over is cut off. */
 @Component({
   selector: 'f-hour-ring',
@@ -42,8 +45,15 @@ export class HourRing {
       .outerRadius((part) => (part.kind === 'break' ? 17 : 19))
       .startAngle((part) => angle(part.startMs))
       .endAngle((part) => angle(part.startMs + part.durationMs));
-    return this.parts()
-      .filter((part) => part.durationMs > 0 && part.startMs < length)
-      .map((part) => ({ d: shape(part) ?? '', colour: part.colour }));
+    const over = arc<HourPart>()
+      .innerRadius(8.5)
+      .outerRadius(11)
+      .startAngle((part) => angle(part.startMs))
+      .endAngle((part) => angle(part.startMs) + OVER_ANGLE);
+    const shown = this.parts().filter((part) => part.startMs < length);
+    return [
+      ...shown.filter((part) => part.durationMs > 0).map((part) => ({ d: shape(part) ?? '', colour: part.colour })),
+      ...shown.filter((part) => part.kind === 'sweeper').map((part) => ({ d: over(part) ?? '', colour: part.colour })),
+    ];
   });
 }
