@@ -1,4 +1,4 @@
-import { MISSING_REASONS, PROOFS, TURN_ORDERS, type EntryBinding } from '@fuller/core';
+import { MISSING_REASONS, PROMISED_PER, PROOFS, TURN_ORDERS, type EntryBinding } from '@fuller/core';
 import * as v from 'valibot';
 import { lineFlags } from './clocks.js';
 import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './basics.js';
@@ -9,7 +9,12 @@ const OpenReason = v.object({
   heldBackBy: HeldItems,
   relax: v.optional(v.array(v.object({ ruleId: Id, seconds: v.number() }))),
 });
-const ChosenWhy = v.object({ restMs: v.nullable(v.number()), ahead: v.number(), heldBack: HeldItems });
+const ChosenWhy = v.object({
+  restMs: v.nullable(v.number()),
+  ahead: v.number(),
+  heldBack: HeldItems,
+  promise: v.optional(v.object({ count: v.number(), per: v.picklist(PROMISED_PER), placed: v.number() })),
+});
 export const EntryId = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{1,80}$/, 'is not an entry of a log'));
 const Mark = v.object({
   atMs: v.number(),

@@ -162,6 +162,18 @@ export { drawAdvice, type DrawAdvice } from './clocks/draw-advice.js';
 export type { NameBook } from './clocks/text/clock-names.js';
 export { readClock, type ClockText, type TextFault } from './clocks/text/read-clock.js';
 export { writeClock, writeLine } from './clocks/text/write-clock.js';
+export { checkPromises, type PromisesOfDay } from './sponsors/check-promises.js';
+export { placeMessages } from './sponsors/place-messages.js';
+export type { KeptAsk } from './sponsors/message-board.js';
+export {
+  NO_SPONSORS,
+  PROMISED_PER,
+  sponsorKey,
+  type PromisedPer,
+  type Sponsor,
+  type SponsorPolicy,
+  type SponsorPromise,
+} from './sponsors/sponsor.js';
 export { bindLog } from './bound/bind-log.js';
 export { teaseBook, type TeaseBook } from './bound/tease-book.js';
 export { changedBindings, withBindings, type EntryBinding } from './log/binding.js';

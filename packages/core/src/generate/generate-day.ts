@@ -5,6 +5,7 @@ import { findViolations } from '../engine/score.js';
 import { restoreAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { bindLog } from '../bound/bind-log.js';
+import { placeMessages } from '../sponsors/place-messages.js';
 import { withReasons } from './chosen-why.js';
 import type { GenerateOptions } from './generate-options.js';
 import { withoutSpareFill } from './fill-room.js';
@@ -53,11 +54,14 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
   const aired = airedBy(model, options);
   let log = bindLog(model, startingLog(model, options, aired), aired);
   let evaluations = 0;
-  const untouchable = new Set([
+  const left = new Set([
     ...aired,
     ...(options.only === 'all' ? byHandIds(log) : filledIds(log)),
     ...outOfScope(log, options),
   ]);
+  const messages = placeMessages(model, log, left);
+  log = messages.log;
+  const untouchable = new Set([...left, ...messages.slots]);
   const finished = (last: DailyLog, landed: Landing | null = null): GeneratedDay => ({
     log: finish(model, last, { options, kept: untouchable, aired, landed }),
     evaluations,

@@ -151,6 +151,8 @@ export interface ChosenWhy {
   readonly ahead: number;
   /** Which rules held those back, most first; the rest were skipped to keep turns even or to land the hour. */
   readonly heldBack: readonly HeldItems[];
+  /** For a sponsor message: the promise it keeps, and how many of it stand in the log. */
+  readonly promise?: { readonly count: number; readonly per: 'day' | 'week'; readonly placed: number };
 }
 
 /** A local hour of a log with the entries that begin in it. */

@@ -4,6 +4,7 @@ import type { Announced, ItemKind } from '../library/item.js';
 import type { DailyLog } from '../log/daily-log.js';
 import type { Daypart } from '../rules/daypart.js';
 import type { Rule } from '../rules/rule.js';
+import type { SponsorPolicy } from '../sponsors/sponsor.js';
 import type { AirPlan } from '../week/air-plan.js';
 
 /** An item as generation needs it. */
@@ -68,6 +69,8 @@ export interface StationData {
   readonly dayparts: readonly Daypart[];
   /** Names of albums that the statutory limits do not count. */
   readonly exemptAlbums: readonly string[];
+  /** The sponsors and their promises; nothing is agreed where nothing is said. */
+  readonly sponsors?: SponsorPolicy;
   readonly history: readonly StationPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
   readonly nextLog: DailyLog | null;
