@@ -9,12 +9,16 @@ import { NO_SPONSORS } from './sponsor.js';
 
 /** Times move a little after messages were placed; rivals are kept so much further apart, milliseconds. */
 const MARGIN_MS = 60_000;
-const MOST_STEPS = 8000;
+const MOST_STEPS = 4000;
 /** What a message in another's way weighs, and a promised one that is missing. */
-const BAR = 200;
+const BAR = 100;
 const UNKEPT = 100;
-const HOTTEST = 250;
+const HOTTEST = 60;
 const SEED = 1;
+/** So many slots away is nearby. */
+const NEARBY = 5;
+/** After so many steps what is in the way is looked for again. */
+const LOOK_AGAIN = 40;
 /** In place of a sponsor where nothing stands, and of a product that has no rivals. */
 const NONE = -1;
 
@@ -53,6 +57,8 @@ export class MessageBoard {
   private readonly asksOf: readonly (readonly BoardAsk[])[];
   /** By slot and product, 1 where a spot of that product by another is near. */
   private readonly barredBySpot: ReadonlyMap<number, ReadonlySet<string>>;
+  /** Whether slots in which nothing stands are still to be filled. */
+  private isFilling = true;
   /** Units of promises for which there is no slot, whatever stands elsewhere. */
   private withoutSlot = 0;
   private readonly apartMs: number;
@@ -185,6 +191,7 @@ export class MessageBoard {
       this.at[place] = best;
       plays[best] = elementAt(plays, best) + 1;
     }
+    this.isFilling = false;
   }
 
   /**
@@ -208,22 +215,36 @@ export class MessageBoard {
   anneal(): void {
     const random = new Random(SEED);
     const least = UNKEPT * this.withoutSlot;
+    const size = this.free.length;
+    let wrong: readonly number[] = [];
     let cost = this.cost();
     let best = { cost, at: this.at.slice() };
     for (let step = 0; step < MOST_STEPS && best.cost > least; step++) {
-      const [one, other] = [
-        elementAt(this.free, random.below(this.free.length)),
-        elementAt(this.free, random.below(this.free.length)),
-      ];
+      if (step % LOOK_AGAIN === 0) {
+        wrong = this.free.flatMap((place, n) => (this.isBarred(place) ? [n] : []));
+        // Changes are weighed where they are made, which is near enough for a while.
+        cost = this.cost();
+      }
+      // What stands in the way is moved first, as often as not to a slot nearby.
+      const from =
+        wrong.length > 0 && random.below(3) > 0 ? elementAt(wrong, random.below(wrong.length)) : random.below(size);
+      const to = random.below(2) > 0 ? random.below(size) : from + random.below(2 * NEARBY + 1) - NEARBY;
+      const [one, other] = [this.free[from], this.free[to]];
+      if (one === undefined || other === undefined) continue;
       const [own, theirs] = [this.at[one]!, this.at[other]!];
       if (own === theirs || own === NONE || theirs === NONE) continue;
       if (!this.mayStand(one, theirs) || !this.mayStand(other, own)) continue;
       const change = this.exchange(one, other);
       if (change <= HOTTEST * (1 - step / MOST_STEPS) ** 2 * random.exponential()) cost += change;
       else this.exchange(one, other);
+      if (cost < best.cost) cost = this.cost();
       if (cost < best.cost) best = { cost, at: this.at.slice() };
     }
     this.at.set(best.at);
+  }
+
+  private isBarred(place: number): boolean {
+    return this.at[place] !== NONE && this.bars(place, this.at[place]!) > 0;
   }
 
   /** Exchanges the sponsors of two slots; returns by how much the cost grows. */
@@ -233,7 +254,8 @@ export class MessageBoard {
       ({ counts }) => counts[one] !== counts[other],
     );
     const cost = (): number =>
-      BAR * (this.bars(one, this.at[one]!) + this.bars(other, this.at[other]!)) +
+      // What is in each other's way is so from both sides.
+      2 * BAR * (this.bars(one, this.at[one]!) + this.bars(other, this.at[other]!)) +
       UNKEPT * unkept(asks.map((ask) => this.missing(ask)));
     const before = cost();
     this.at[one] = theirs;
@@ -288,9 +310,12 @@ export class MessageBoard {
     return a.block === b.block || Math.abs(a.startMs - b.startMs) < this.apartMs;
   }
 
-  /** The sponsor of the next slot in a direction that holds one. */
+  /** The sponsor of the next slot in a direction that holds one, or will. */
   private neighbour(place: number, step: number): number {
-    for (let n = place + step; n >= 0 && n < this.at.length; n += step) if (this.at[n] !== NONE) return this.at[n]!;
+    for (let n = place + step; n >= 0 && n < this.at.length; n += step) {
+      if (this.at[n] !== NONE) return this.at[n]!;
+      if (this.isFilling && this.isFree[n] && elementAt(this.slots, n).messages.size > 0) return NONE;
+    }
     return NONE;
   }
 
