@@ -19,6 +19,7 @@ import {
 } from '@fuller/core';
 import {
   addCredits,
+  creditOf,
   CategoryGroupEntity,
   ItemEntity,
   inlineCompute,
@@ -31,6 +32,7 @@ import {
   type Services,
   programAt,
 } from '@fuller/server';
+import { sponsorRows } from './sponsors.js';
 import { addAudio } from './demo-audio.js';
 import { addOnAir } from './on-air.js';
 import { addTrade, bookDay } from './trade.js';
@@ -209,6 +211,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
           position,
         })),
       );
+      await changes.insert('sponsor', sponsorRows());
       await changes.insert('tagFamily', tagFamilies(items));
       const limits = withLimits(items, options.nowMs);
       const rows = items.map((item, at) => ({
@@ -219,7 +222,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
       await changes.insert('item', rows);
       await addCredits(
         changes,
-        items.map((item) => ({ itemId: idOf(item), artist: item.artist })),
+        items.map((item) => ({ itemId: idOf(item), artist: creditOf(item.kind, item.artist) })),
       );
       await changes.insert('placement', placementsOf(items));
     },

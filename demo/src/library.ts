@@ -259,14 +259,15 @@ function demoImaging(dice: Dice, songs: readonly DemoItem[]): DemoItem[] {
     ),
   );
   const messages = SPONSORS.flatMap((sponsor, s) =>
-    [1, 2].map((n) =>
-      imagingItem(
+    [1, 2].map((n) => ({
+      ...imagingItem(
         { kind: 'sponsor message', code: 'SP', prefix: 'S' },
         `${sponsor} message ${n}`,
         dice.whole(14, 24),
         s * 2 + n - 1,
       ),
-    ),
+      artist: sponsor,
+    })),
   );
   const programmes = ['Narrowboat Sessions, this week', 'Valley Council Hour', 'The Lamp Room Reading'].map(
     (title, index) => imagingItem({ kind: 'programme', code: 'PG', prefix: 'G' }, title, dice.whole(1500, 3300), index),

@@ -181,7 +181,7 @@ export const CLOCKS: readonly DemoClock[] = [
     name: 'Top of the hour',
     colour: '#4D4D4D',
     station: VALE,
-    recipe: 'ID',
+    recipe: 'ID SP',
     lengthMs: GRAIN_MS,
   },
   {

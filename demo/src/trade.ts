@@ -6,14 +6,13 @@ import { programAt, type Services } from '@fuller/server';
 import { ON_AIR_STAND_INS } from './on-air.js';
 import { trafficFile, trafficFileName, type Contract } from '@fuller/standins/traffic';
 import { writeShortAudio } from './sounds.js';
+import { PRODUCTS } from './sponsors.js';
 import { SPONSORS } from './words.js';
 
 /** The port at which the stand-in for a playout machine takes files. */
 const RECEIVER_PORT = 4611;
 const DESK = 'OSIER VALE TRADE DESK';
 
-/** Products of the sponsors in their order; two of one product are rivals. */
-const PRODUCTS = ['FOOD', 'BIKE', 'BANK', 'HOME', 'FOOD', 'OPTI', 'DRNK', 'GARD', 'TRAV', 'HOME', 'EDUC', 'SPRT'];
 /** The desk’s file has room for 23 letters. */
 const SHORT: Readonly<Record<string, string>> = {
   'Marl & Daughter Opticians': 'Marl & Daughter',

@@ -8,7 +8,7 @@ export { startStandIn } from './jobs/stand-ins.js';
 export type { TrafficFile } from './traffic/traffic-service.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';
 export { openServices, type Services } from './services.js';
-export { addCredits } from './library/credits.js';
+export { addCredits, creditOf } from './library/credits.js';
 export { newItemRow } from './library/item-row.js';
 export type { ChangeSet, Row } from './store/change-set.js';
 export { createApp } from './app.js';

@@ -59,6 +59,8 @@ import { RuleService } from './rules/rule-service.js';
 import { RulesFileService } from './rules/rules-file.js';
 import { RotationService } from './rotation/rotation-service.js';
 import { AudioRoots } from './library/audio-roots.js';
+import { SponsorService } from './sponsors/sponsor-service.js';
+import { SponsorWeekService } from './sponsors/sponsor-week-service.js';
 import { judgeBy, type Judge } from './logs/judge.js';
 import { Revisions } from './store/revisions.js';
 import { StationReader } from './logs/station-reader.js';
@@ -99,7 +101,8 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const catalogue = new CatalogueService(store, pools, plans, rules, dayparts, limitSettings, now);
   const library = new LibraryService(store, pools, now, audioRoots);
   const itemEdits = new ItemEdits(store, now);
-  const reader = new StationReader(store, pools, plans, dayparts, limitSettings, revisions, now);
+  const sponsors = new SponsorService(store);
+  const reader = new StationReader(store, pools, plans, dayparts, limitSettings, sponsors, revisions, now);
   const judges = judge ?? judgeBy(reader, now);
   const logs = new LogService(store, reader, plans, judges, now);
   const logWriter = new LogWriter(store, reader, logs);
@@ -115,6 +118,8 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     rules,
     dayparts,
     limitSettings,
+    sponsors,
+    sponsorWeek: new SponsorWeekService(store, reader, sponsors, now),
     limits: new LimitService(store, limitSettings, logs, logWriter, reader, now),
     rulesFile: new RulesFileService(store, rules),
     library,

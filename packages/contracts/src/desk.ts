@@ -6,6 +6,7 @@ import { ClockRow } from './clocks.js';
 import { AnnouncedThing } from './library.js';
 import { DailyLogSchema, LogItem } from './logs.js';
 import { DaypartRow, RuleRow } from './rules.js';
+import { SponsorPromiseSchema } from './sponsors.js';
 
 const text = v.nullable(v.string());
 const ids = v.array(Id);
@@ -53,6 +54,22 @@ const StationDataSchema = v.object({
   rules: v.array(v.object(ruleFields)),
   dayparts: v.array(v.omit(DaypartRow, ['revision'])),
   exemptAlbums: v.array(v.string()),
+  sponsors: v.optional(
+    v.object({
+      sponsors: v.array(
+        v.object({
+          id: Id,
+          name: v.string(),
+          product: v.string(),
+          startDate: text,
+          endDate: text,
+          promises: v.array(SponsorPromiseSchema),
+        }),
+      ),
+      rivalsApartMs: v.number(),
+      mostPerHour: v.nullable(v.number()),
+    }),
+  ),
   history: v.array(v.object({ itemId: Id, startMs: v.number() })),
   nextLog: v.nullable(DailyLogSchema),
 });

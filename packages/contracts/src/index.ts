@@ -140,6 +140,7 @@ export {
   SongRequest,
   SongRequests,
 } from './rolling.js';
+export { NewSponsor, PromiseShortfall, SponsorPatch, SponsorRow, SponsorSettings, SponsorWeek } from './sponsors.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

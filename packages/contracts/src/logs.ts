@@ -5,6 +5,7 @@ import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './b
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
 const OpenReason = v.object({
+  because: v.optional(v.literal('sponsors')),
   proof: v.picklist(PROOFS),
   heldBackBy: HeldItems,
   relax: v.optional(v.array(v.object({ ruleId: Id, seconds: v.number() }))),
@@ -420,6 +421,7 @@ export const CHANGED_THINGS = [
   'logs',
   'hand-over',
   'traffic',
+  'sponsors',
   'on-air',
   'rolling',
   'requests',

@@ -158,6 +158,15 @@ export const DOCUMENTS: readonly Documents[] = [
     told: (name) => `What the tease “${name}” announces could not be read. Its title and artist say it now.`,
   },
   {
+    table: 'sponsor',
+    column: 'promises',
+    type: 'array',
+    values: 'object',
+    instead: '[]',
+    name: 'name',
+    told: (name) => `What was promised to the sponsor ${name} could not be read. Nothing is promised now.`,
+  },
+  {
     table: 'tag_family',
     column: 'values',
     type: 'array',

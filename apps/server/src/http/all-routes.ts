@@ -10,6 +10,7 @@ import { importRoutes } from '../import/routes.js';
 import { poolsRoutes } from '../pools/routes.js';
 import { categoriesRoutes } from '../categories/routes.js';
 import { rotationRoutes } from '../rotation/routes.js';
+import { sponsorsRoutes } from '../sponsors/routes.js';
 import { trafficRoutes } from '../traffic/routes.js';
 import { tidyRoutes } from '../tidy/routes.js';
 import { logsRoutes } from '../logs/routes.js';
@@ -36,6 +37,7 @@ const ROOMS = [
   tidyRoutes,
   logsRoutes,
   trafficRoutes,
+  sponsorsRoutes,
   handOverRoutes,
   onAirRoutes,
   jobsRoutes,
@@ -60,6 +62,7 @@ export function readingRoutes(reading: Reading): AnyRoute[] {
     categoriesRoutes,
     poolsRoutes,
     tidyRoutes,
+    sponsorsRoutes,
   ]
     .flatMap((routes) => routes(services))
     .filter(({ reads }) => reads !== undefined);

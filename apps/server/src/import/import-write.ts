@@ -4,7 +4,7 @@ import { ItemEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { RunningJob } from '../jobs/job-runner.js';
-import { addCredits, recredit } from '../library/credits.js';
+import { addCredits, creditOf, recredit } from '../library/credits.js';
 import { folds, newItemRow } from '../library/item-row.js';
 import type { Batches } from '../store/batch-writer.js';
 import type { ChangeSet, Row } from '../store/change-set.js';
@@ -72,7 +72,7 @@ async function addItems(
   );
   await addCredits(
     changes,
-    rows.map(({ row, draft }) => ({ itemId: row.id, artist: draft.artist ?? '' })),
+    rows.map(({ row, draft }) => ({ itemId: row.id, artist: creditOf(draft.kind ?? 'song', draft.artist ?? '') })),
   );
   const placements = rows.flatMap(({ row, draft }): Row[] => {
     const categoryId = categoryIds.get(foldText(draft.category ?? category ?? ''));

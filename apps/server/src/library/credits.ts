@@ -1,4 +1,4 @@
-import { elementAt, foldText, nameKey, parseCredits } from '@fuller/core';
+import { elementAt, foldText, nameKey, parseCredits, type ItemKind } from '@fuller/core';
 import { ItemEntity, CreditEntity, OneActEntity } from '../db/entities/index.js';
 import { artistsByKey, itemsPrinting } from '../db/dialect/sqlite/items.js';
 import type { Em } from '../db/orm.js';
@@ -24,12 +24,19 @@ export async function setAct(changes: ChangeSet, name: string, one: boolean): Pr
   for (const item of await itemsPrinting(changes.em, foldText(name))) await recredit(changes, item.id, item.artist);
 }
 
+/** What an item is credited by: who is named by a message or a spot is its sponsor, and no artist. */
+export function creditOf(kind: ItemKind, artist: string): string {
+  return kind === 'sponsor message' || kind === 'spot' ? '' : artist;
+}
+
 /** Credits an item again after its artist text has changed. */
 export async function recredit(changes: ChangeSet, itemId: string, artist: string): Promise<void> {
   const old = await changes.em.find(CreditEntity, { itemId }, { disableIdentityMap: true });
   for (const { id } of old) await changes.remove('credit', id);
   const item = await changes.em.findOne(ItemEntity, { id: itemId }, { disableIdentityMap: true });
-  await addCredits(changes, [{ itemId, artist, pins: item?.creditPins ?? {} }]);
+  await addCredits(changes, [
+    { itemId, artist: item ? creditOf(item.kind, artist) : artist, pins: item?.creditPins ?? {} },
+  ]);
 }
 
 /**

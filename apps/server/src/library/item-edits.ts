@@ -45,8 +45,9 @@ export class ItemEdits {
         await keepFamilies(changes, fields.tags);
       }
       await changes.update('item', itemId, { ...fields, ...folds(fields) }, revision);
-      if (fields.artist !== undefined && fields.artist !== before['artist'])
-        await recredit(changes, itemId, fields.artist);
+      const artist = fields.artist ?? (before['artist'] as string);
+      if (artist !== before['artist'] || (fields.kind !== undefined && fields.kind !== before['kind']))
+        await recredit(changes, itemId, artist);
       return itemId;
     });
   }

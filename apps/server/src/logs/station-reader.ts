@@ -17,6 +17,7 @@ import type { LimitSettingsService } from '../limits/limit-settings.js';
 import type { DaypartService } from '../rules/daypart-service.js';
 import { ruleOf } from '../rules/rule-rows.js';
 import { Kept } from '../store/kept.js';
+import type { SponsorService } from '../sponsors/sponsor-service.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Revisions } from '../store/revisions.js';
@@ -78,6 +79,7 @@ export class StationReader {
     private readonly plans: PlanService,
     private readonly dayparts: DaypartService,
     private readonly limits: LimitSettingsService,
+    private readonly sponsors: SponsorService,
     private readonly revisions: Revisions,
     private readonly now: () => number,
   ) {
@@ -177,6 +179,7 @@ export class StationReader {
       rules,
       dayparts: (await this.dayparts.rows(stationId, em)).map(({ id, name, hours }) => ({ id, name, hours })),
       exemptAlbums: limits.exemptAlbums,
+      sponsors: await this.sponsors.policy(stationId, em),
     };
   }
 }

@@ -1,6 +1,7 @@
 import type { SponsorProof } from '@fuller/contracts';
-import { addDays, foldText, formatAirTime, formatDuration, writeCsv, type DailyLog } from '@fuller/core';
+import { addDays, foldText, formatAirTime, formatDuration, itemOf, writeCsv, type DailyLog } from '@fuller/core';
 import { airedSpots } from '../db/dialect/sqlite/as-run.js';
+import { airedMessages, messagesOfStation } from '../db/dialect/sqlite/sponsors.js';
 import { AsRunDayEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { docOf, readLog } from '../logs/stored-logs.js';
@@ -17,39 +18,46 @@ interface Asked {
   readonly to: string;
 }
 
-/** Proves when the spots of sponsors aired, from the as-run. */
+/** What a sponsor pays for, as logs and players call it. */
+const SPONSORED: ReadonlySet<string> = new Set(['spot', 'sponsor message']);
+
+/** Proves when the spots and messages of sponsors aired, from the as-run. */
 export class SponsorProofService {
   constructor(private readonly store: Store) {}
 
-  /** The sponsors whose spots were booked or aired between two dates, by name. */
+  /** The sponsors whose spots or messages were planned or aired between two dates, by name. */
   async sponsors(stationId: string, from: string, to: string): Promise<string[]> {
     const names = new Map<string, string>();
     const add = (name: string): void =>
       void (name.trim() && !names.has(foldText(name)) && names.set(foldText(name), name.trim()));
-    for (const { sponsor } of await airedSpots(this.store.read, stationId, from, to)) add(sponsor);
+    const em = this.store.read;
+    for (const { sponsor } of await airedSpots(em, stationId, from, to)) add(sponsor);
+    for (const { artist } of await airedMessages(em, stationId, datesOf(from, to))) add(artist);
+    const messages = await this.messages(stationId);
     for (const date of datesOf(from, to))
-      for (const { sponsor } of spotsOf(await this.logOf(stationId, date))) add(sponsor);
+      for (const sponsor of sponsorsIn(await this.logOf(stationId, date), messages)) add(sponsor);
     return [...names.values()].sort((a, b) => a.localeCompare(b));
   }
 
   async proof(stationId: string, { sponsor, from, to }: Asked): Promise<SponsorProof> {
     const { name, timeZone } = await this.station(stationId);
     const isOwn = (one: string): boolean => foldText(one) === foldText(sponsor);
+    const messages = await this.messages(stationId);
     const rows: SponsorProof['rows'] = [];
     const unknownDates: string[] = [];
     for (const date of datesOf(from, to)) {
       const log = await this.logOf(stationId, date);
       const known = await this.store.read.count(AsRunDayEntity, { stationId, date });
       if (known === 0) {
-        if (spotsOf(log).some((spot) => isOwn(spot.sponsor))) unknownDates.push(date);
+        if (sponsorsIn(log, messages).some(isOwn)) unknownDates.push(date);
         continue;
       }
       const found = await reconciledDay(this.store.read, stationId, date, log);
       const time = (ms: number): string => formatAirTime(ms, timeZone);
       for (const { is, planned, aired } of found?.rows ?? []) {
-        const spot = planned?.kind === 'spot' ? planned : null;
-        const played = aired?.kind === 'spot' ? aired : null;
-        if (!(spot && isOwn(spot.artist)) && !(played && isOwn(played.sponsor))) continue;
+        const spot = planned && SPONSORED.has(planned.kind) ? planned : null;
+        const played = aired && SPONSORED.has(aired.kind) ? aired : null;
+        if (!(spot && isOwn(spot.artist)) && !(played && isOwn(played.sponsor || played.artist))) continue;
         rows.push({
           date,
           booked: spot && time(spot.startMs),
@@ -66,7 +74,7 @@ export class SponsorProofService {
   async csv(stationId: string, asked: Asked): Promise<string> {
     const { station, sponsor, rows } = await this.proof(stationId, asked);
     return writeCsv(
-      ['station', 'sponsor', 'date', 'booked', 'aired', 'cart', 'spot', 'length'],
+      ['station', 'sponsor', 'date', 'booked', 'aired', 'cart', 'title', 'length'],
       rows.map(({ date, booked, aired, cart, title, durationMs }) => [
         station,
         sponsor,
@@ -91,11 +99,11 @@ export class SponsorProofService {
         ['Sponsor', sponsor],
         ['From', from],
         ['To', to],
-        ['Spots aired', String(aired.length)],
+        ['Aired', String(aired.length)],
         ['Time on air', formatDuration(total)],
         ...(unknownDates.length ? [['No as-run for', unknownDates.join(', ')] as const] : []),
       ],
-      columns: ['Date', 'Booked', 'Aired', 'Cart', 'Spot', 'Length'],
+      columns: ['Date', 'Booked', 'Aired', 'Cart', 'Title', 'Length'],
       rows: rows.map(({ date, booked, aired: at, cart, title, durationMs }) => [
         date,
         booked ?? '',
@@ -104,8 +112,13 @@ export class SponsorProofService {
         title,
         durationMs > 0 ? formatDuration(durationMs) : '',
       ]),
-      empty: 'Not one spot between these dates.',
+      empty: 'Nothing between these dates.',
     });
+  }
+
+  /** The sponsor of each sponsor message, by item id. */
+  private async messages(stationId: string): Promise<ReadonlyMap<string, string>> {
+    return new Map((await messagesOfStation(this.store.read, stationId)).map(({ id, artist }) => [id, artist]));
   }
 
   private async logOf(stationId: string, date: string): Promise<DailyLog | null> {
@@ -131,8 +144,13 @@ function datesOf(from: string, to: string): string[] {
   return dates;
 }
 
-function spotsOf(log: DailyLog | null): { readonly sponsor: string }[] {
+/** The sponsors of the spots and messages of a log. */
+function sponsorsIn(log: DailyLog | null, messages: ReadonlyMap<string, string>): string[] {
   return (log?.hours ?? []).flatMap(({ entries }) =>
-    entries.flatMap((entry) => (entry.kind === 'break' ? (entry.spots ?? []) : [])),
+    entries.flatMap((entry) =>
+      entry.kind === 'break'
+        ? (entry.spots ?? []).map(({ sponsor }) => sponsor)
+        : (messages.get(itemOf(entry) ?? '') ?? []),
+    ),
   );
 }

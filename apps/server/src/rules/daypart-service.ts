@@ -2,7 +2,7 @@ import type { DaypartRow } from '@fuller/contracts';
 import { nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { DaypartEntity } from '../db/entities/index.js';
+import { DaypartEntity, SponsorEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
@@ -53,11 +53,20 @@ export class DaypartService {
   remove({ stationId, clientId }: StationActor, id: string): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label: 'Delete a daypart' }, async (changes) => {
       await changes.mustSee('daypart', id);
+      await refusePromised(changes, stationId, id);
       await dropPlaceFromRules(changes, { kind: 'daypart', id });
       await changes.remove('daypart', id);
       return id;
     });
   }
+}
+
+/** Throws IN_USE where a promise to a sponsor is for the daypart. */
+async function refusePromised(changes: ChangeSet, stationId: string, id: string): Promise<void> {
+  const sponsors = await changes.em.find(SponsorEntity, { stationId }, { disableIdentityMap: true });
+  const used = sponsors.find(({ promises }) => promises.some(({ daypartId }) => daypartId === id));
+  if (used)
+    throw new FullerError('IN_USE', `Messages in this daypart are promised to ${used.name}; change that there first.`);
 }
 
 function refuseNoHours(hours: string): void {

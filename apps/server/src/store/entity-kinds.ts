@@ -10,6 +10,8 @@ import {
   HandOverEntity,
   OnAirSettingsEntity,
   RollingSettingsEntity,
+  SponsorEntity,
+  SponsorSettingsEntity,
   PlayerOutputEntity,
   TextLayoutEntity,
   TrafficDayEntity,
@@ -61,6 +63,8 @@ export const ENTITY_KINDS = {
   trafficDay: TrafficDayEntity,
   onAirSettings: OnAirSettingsEntity,
   rollingSettings: RollingSettingsEntity,
+  sponsor: SponsorEntity,
+  sponsorSettings: SponsorSettingsEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };
@@ -80,6 +84,7 @@ export const VISIBLE = {
   datePlan: 'date',
   rule: 'rule',
   daypart: 'daypart',
+  sponsor: 'sponsor',
 } as const;
 
 /** The name the mapper knows the entity of a kind by. */

@@ -85,6 +85,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./breaks/breaks-page').then((m) => m.BreaksPage),
       },
       {
+        path: 'breaks/sponsors',
+        title: 'Sponsors · Fuller',
+        loadComponent: () => import('./sponsors/sponsors-page').then((m) => m.SponsorsPage),
+      },
+      {
         path: 'breaks/:date',
         title: 'Breaks · Fuller',
         loadComponent: () => import('./breaks/breaks-page').then((m) => m.BreaksPage),

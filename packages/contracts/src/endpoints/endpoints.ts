@@ -16,6 +16,7 @@ import { activityEndpoints } from './activity.js';
 import { jobsEndpoints } from './jobs.js';
 import { tidyEndpoints } from './tidy.js';
 import { trafficEndpoints } from './traffic.js';
+import { sponsorsEndpoints } from './sponsors.js';
 import { onAirEndpoints } from './on-air.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
@@ -38,6 +39,7 @@ export const ENDPOINTS = {
   ...jobsEndpoints,
   ...tidyEndpoints,
   ...trafficEndpoints,
+  ...sponsorsEndpoints,
   ...onAirEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;

@@ -93,5 +93,6 @@ export const rulesEndpoints = {
     right: 'rules',
     params: OneOfStation,
     answer: Change,
+    errors: ['IN_USE'],
   }),
 };

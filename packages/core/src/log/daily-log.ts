@@ -137,6 +137,8 @@ export interface HeldItems {
 
 /** What held the candidates of an open slot back, most first. */
 export interface OpenReason {
+  /** The messages that could go there are of sponsors that stand too near. */
+  readonly because?: 'sponsors';
   readonly proof: Proof;
   readonly heldBackBy: readonly HeldItems[];
   /** Rules that would let the slot be filled if they were loosened to so many seconds, each tried. */

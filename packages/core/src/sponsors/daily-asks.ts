@@ -10,6 +10,8 @@ export interface DailyAsk {
   /** As messages have it. */
   readonly sponsor: string;
   readonly promise: SponsorPromise;
+  /** Its place among the promises to the sponsor. */
+  readonly index: number;
   /** So many on the day: what was promised for it, or the day's share of what is left of the week. */
   readonly count: number;
 }
@@ -20,11 +22,17 @@ export function dailyAsks(model: StationModel, date: string): DailyAsk[] {
   return sponsors
     .filter((sponsor) => holdsOn(sponsor, date))
     .flatMap((sponsor) =>
-      sponsor.promises.map((promise): DailyAsk => ({
+      sponsor.promises.map((promise, index): DailyAsk => ({
         sponsorId: sponsor.id,
         sponsor: nameKey(sponsor.name),
         promise,
-        count: promise.per === 'day' ? promise.count : shareOfWeek(model, sponsor, promise, date),
+        index,
+        count:
+          promise.per === 'week'
+            ? shareOfWeek(model, sponsor, promise, date)
+            : takesPlaceOn(model, promise, weekdayOf(date))
+              ? promise.count
+              : 0,
       })),
     )
     .filter(({ count }) => count > 0)

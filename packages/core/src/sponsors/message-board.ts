@@ -25,6 +25,8 @@ const NONE = -1;
 /** A promise with what came of it on a day. */
 export interface KeptAsk extends DailyAsk {
   readonly placed: number;
+  /** Slots for messages in its daypart. */
+  readonly slots: number;
 }
 
 /** One message that a promise asks for, and the slots it may take, the best first. */
@@ -322,11 +324,15 @@ export class MessageBoard {
   /** The ask that a message in a slot counts for, with how many count for it; undefined for none. */
   askAt(place: number): KeptAsk | undefined {
     const own = this.asks.find(({ sponsor, counts }) => sponsor === this.at[place] && counts[place] === 1);
-    return own && { ...own.ask, placed: this.countFor(own) };
+    return own && this.keptAsk(own);
   }
 
   keptAsks(): KeptAsk[] {
-    return this.asks.map((one) => ({ ...one.ask, placed: this.countFor(one) }));
+    return this.asks.map((one) => this.keptAsk(one));
+  }
+
+  private keptAsk(one: BoardAsk): KeptAsk {
+    return { ...one.ask, placed: this.countFor(one), slots: one.counts.reduce((sum, counts) => sum + counts, 0) };
   }
 }
 

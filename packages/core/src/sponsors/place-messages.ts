@@ -23,7 +23,7 @@ export interface PlacedMessages {
 export function placeMessages(model: StationModel, log: DailyLog, keep: ReadonlySet<string>): PlacedMessages {
   const slots = messageSlots(model, log);
   if (slots.length === 0) {
-    const kept = dailyAsks(model, log.date).map((ask) => ({ ...ask, placed: 0 }));
+    const kept = dailyAsks(model, log.date).map((ask) => ({ ...ask, placed: 0, slots: 0 }));
     return { log, slots: new Set(), count: 0, kept };
   }
   const stays = (entry: LogEntry): boolean =>
@@ -96,7 +96,12 @@ function withMessages(log: DailyLog, chosen: ReadonlyMap<string, Chosen | null>)
       const made = chosen.get(entry.id);
       if (entry.kind !== 'pick' || made === undefined) return entry;
       if (made) return { ...entry, ...made, origin: 'engine', open: null };
-      return { ...entry, itemId: null, origin: 'engine', open: { proof: 'budget', heldBackBy: [] } };
+      return {
+        ...entry,
+        itemId: null,
+        origin: 'engine',
+        open: { because: 'sponsors', proof: 'budget', heldBackBy: [] },
+      };
     });
     return { ...hour, entries };
   });

@@ -161,6 +161,15 @@ describe('sponsor messages', () => {
       () => null,
     );
     expect(days.map(({ kept }) => kept[0]?.placed)).toEqual([2, 2, 2, 2, 2, 2, 2]);
+    // A day outside the daypart is asked for nothing.
+    const weekday = { ...MORNING, hours: `${'1'.repeat(120)}${'0'.repeat(48)}` };
+    const onWeekdays = station(
+      { sponsors: [sponsor('Bakery', { promises: [{ count: 2, per: 'day', daypartId: 'morning' }] })] },
+      { more: { dayparts: [weekday] } },
+    );
+    expect(
+      checkPromises(onWeekdays, [addDays(monday, 4), addDays(monday, 5)], () => null).map(({ kept }) => kept.length),
+    ).toEqual([1, 0]);
     // Nothing on the days of an agreement that has not begun.
     const late = station({
       sponsors: [

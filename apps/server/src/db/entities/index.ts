@@ -5,5 +5,6 @@ export * from './log.js';
 export * from './activity.js';
 export * from './output.js';
 export * from './traffic.js';
+export * from './sponsor.js';
 export * from './on-air.js';
 export * from './rolling.js';

@@ -23,6 +23,7 @@ import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { BreaksTabs } from '../sponsors/breaks-tabs';
 import { BreakAxis } from './break-axis';
 import { BreakPanel } from './break-panel';
 import { BreaksStore } from './breaks.store';
@@ -36,6 +37,7 @@ import { TrafficPanel } from './traffic-panel';
 @Component({
   selector: 'f-breaks-page',
   imports: [
+    BreaksTabs,
     DaySteps,
     BreakAxis,
     BreakPanel,

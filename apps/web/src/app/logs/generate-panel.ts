@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { FormsModule } from '@angular/forms';
 import { addDays } from '@fuller/core';
@@ -9,6 +19,9 @@ import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
 import { RadioButton } from 'primeng/radiobutton';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { Api } from '../shared/api/api';
+import { Newest } from '../shared/api/newest';
+import { shortfallWords } from '../sponsors/sponsor-words';
 import { Choice } from '../shared/ui/choice';
 import { DateField } from '../shared/ui/date-field';
 import { Icon } from '../shared/ui/icon';
@@ -94,6 +107,8 @@ export class GeneratePanel {
   protected readonly answers = signal<Readonly<Record<string, string>>>({});
 
   private readonly allCategories = this.store.selectSignal(catalogueFeature.selectAllCategories);
+  private readonly api = inject(Api);
+  private readonly dayparts = this.store.selectSignal(catalogueFeature.selectDayparts);
   private readonly stations = this.store.selectSignal(catalogueFeature.selectStations);
   protected readonly categories = computed(() =>
     this.allCategories().map(({ id, name, code }) => ({ value: id, label: `${code}  ${name}` })),
@@ -121,6 +136,27 @@ export class GeneratePanel {
   protected readonly available = computed(() =>
     SCOPES.filter(({ value }) => value === 'all' || (this.hasLog() && (value !== 'hours' || this.days() === 1))),
   );
+  /** The promises to sponsors that the run could not keep, in words; read before it runs. */
+  protected readonly shortfalls = signal<readonly string[]>([]);
+  private readonly newest = new Newest();
+  private readonly daypartNames = computed(() => new Map(this.dayparts().map(({ id, name }) => [id, name])));
+
+  constructor() {
+    effect(() => {
+      const [from, to, days] = [this.date(), this.lastDate(), this.days()];
+      untracked(() => void (days <= MOST_DAYS && this.lookAhead(from, to)));
+    });
+  }
+
+  private async lookAhead(from: string, to: string): Promise<void> {
+    const isNewest = this.newest.begin();
+    const found = await this.api.promiseShortfalls({ stationId: this.stationId(), from, to }).catch(() => []);
+    if (!isNewest()) return;
+    const names = this.daypartNames();
+    const words = found.map((one) => shortfallWords(one, (id) => names.get(id) ?? 'a deleted daypart'));
+    this.shortfalls.set([...new Set(words)]);
+  }
+
   /** Why the run cannot begin; null when it can. */
   protected readonly missing = computed(() => {
     if (this.days() > MOST_DAYS) return `A run takes ${MOST_DAYS} days at most.`;

@@ -119,9 +119,11 @@ export function strainWords(rule: Rule | undefined, by: number, at: RuleLocation
 }
 
 /** Why generation chose an item, in words. */
-export function whyWords({ restMs, ahead }: ChosenWhy): string {
+export function whyWords({ restMs, ahead, promise }: ChosenWhy): string {
   const rested = restMs === null ? 'it had never played' : `it had rested ${restText(restMs)}`;
   const turn = ahead === 0 ? 'and was first in its turn' : `with ${plural(ahead, 'item')} before it in the turn`;
+  if (promise)
+    return `It keeps the promise of ${promise.count} a ${promise.per}: ${promise.placed} stand in this log, and ${rested}.`;
   return `${rested.charAt(0).toUpperCase()}${rested.slice(1)} ${turn}.`;
 }
 

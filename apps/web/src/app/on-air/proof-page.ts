@@ -26,7 +26,7 @@ import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { OnAirTabs } from './on-air-tabs';
 
-/** When the spots of a sponsor aired between two dates, to be handed to them. */
+/** When the spots and messages of a sponsor aired between two dates, to be handed to them. */
 @Component({
   selector: 'f-proof-page',
   imports: [Choice, DateField, EmptyState, Icon, OnAirTabs, SmallButton, TableModule],
@@ -52,7 +52,7 @@ export class ProofPage {
     const aired = rows.filter(({ durationMs }) => durationMs > 0);
     const lost = rows.filter(({ aired: at }) => at === null).length;
     const total = formatDuration(aired.reduce((ms, { durationMs }) => ms + durationMs, 0));
-    return `${plural(aired.length, 'spot')} aired, ${total} on the air${lost > 0 ? `; ${plural(lost, 'spot')} did not air` : ''}.`;
+    return `${aired.length} aired, ${total} on the air${lost > 0 ? `; ${lost} did not air` : ''}.`;
   });
 
   constructor() {

@@ -23,7 +23,7 @@ import { InlineEdit } from '../../shared/ui/inline-edit';
 import { WeekGrid } from '../../shared/ui/week-grid';
 import { catalogueFeature } from '../../state/catalogue.feature';
 import { Changes } from '../../state/changes';
-import { CARD_FIELDS, checkTags, tagValues } from './card-fields';
+import { CARD_FIELDS, checkTags, tagValues, type CardField } from './card-fields';
 import { CardSound } from './card-sound';
 import { CardTeases } from './card-teases';
 
@@ -74,7 +74,7 @@ const KEEP_AFTER_MS = 350;
     <div class="facts">
       @for (field of fields; track field.label) {
         <f-inline-edit
-          [label]="field.label"
+          [label]="labelOf(field)"
           [value]="field.value(it)"
           [mono]="field.mono ?? false"
           [check]="field.check ?? takesAll"
@@ -188,6 +188,12 @@ export class CardFacts {
       },
     ]),
   );
+
+  /** Who a message or a spot is for stands where a song has its artist. */
+  protected labelOf({ label }: CardField): string {
+    const { kind } = this.card();
+    return label === 'Artist' && (kind === 'sponsor message' || kind === 'spot') ? 'Sponsor' : label;
+  }
 
   protected async patch(fields: Partial<ItemPatch>): Promise<void> {
     const { id, revision } = this.card();

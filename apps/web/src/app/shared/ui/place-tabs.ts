@@ -5,6 +5,8 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
 export interface PlacePart {
   readonly path: string;
   readonly word: string;
+  /** Is shown now, whatever the address. */
+  readonly here?: boolean;
 }
 
 /** The parts of a place as links, so that each has its own address. */
@@ -15,6 +17,7 @@ export interface PlacePart {
     @for (part of parts(); track part.path) {
       <a
         [routerLink]="part.path ? ['/', stationId(), place(), part.path] : ['/', stationId(), place()]"
+        [class.here]="part.here"
         routerLinkActive="here"
         ariaCurrentWhenActive="page"
         [routerLinkActiveOptions]="{ exact: part.path === '' }"
