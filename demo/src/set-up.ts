@@ -1,6 +1,7 @@
 import {
   elementAt,
   EMPTY_WEEK,
+  FIRST_GROUP,
   foldText,
   GRAIN_MS,
   HOUR_MS,
@@ -94,7 +95,7 @@ export interface DemoClock {
   /**
    * Category codes, with `?` spare; `|mm:ss` a break, `@mm:ss` a soft moment of what comes next, `~` before fill,
    * `>` the announcement of the next show, `%` before what a tease announces (a category, `@mm:ss` or `>`), `^` before a
-   * sweeper over the intro of the song after it, `#` a note up to its full stop.
+   * sweeper over the intro of the song after it, `=` before what it shares, `#` a note up to its full stop.
    */
   readonly recipe: string;
   readonly lengthMs?: number;
@@ -174,7 +175,7 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#4D4D4D',
     station: VALE,
     recipe:
-      '#Every song from within a day’s walk. L SW %L L VT L |12:00 L JG L LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
+      '#Every song from within a day’s walk. L SW %L L VT L |12:00 L=artist JG L=artist LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
   },
   {
     id: 'clock-top',
@@ -239,7 +240,9 @@ export function linesOf(clock: DemoClock, averageOf: (code: string) => number): 
     }
     if (!isBreak(part)) {
       const spare = part.endsWith('?') ? { spare: true as const } : {};
-      return { ...base, kind: 'pick', categoryId: source(part.replace('?', '')), ...spare };
+      const [code = '', by] = part.replace('?', '').split('=');
+      const theme = by === undefined ? {} : { theme: { by, group: FIRST_GROUP } };
+      return { ...base, kind: 'pick', categoryId: source(code), ...spare, ...theme };
     }
     const after = parts.slice(index + 1);
     const next = after.findIndex(isBreak);
@@ -261,7 +264,7 @@ function teaseTarget(text: string, source: (code: string) => string): TeaseTarge
 /** The average length of a part of a recipe, milliseconds; a sweeper over an intro takes none. */
 function lengthOfPart(part: string, averageOf: (code: string) => number): number {
   if (part.startsWith('^')) return 0;
-  return averageOf(part.startsWith('%') ? 'TS' : part.replace('?', ''));
+  return averageOf(part.startsWith('%') ? 'TS' : part.replace(/\?|=.*/g, ''));
 }
 
 /** Milliseconds into the hour of a break written `|12:00`. */

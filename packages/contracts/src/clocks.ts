@@ -18,6 +18,19 @@ const InClock = v.pipe(WholeMs, v.maxValue(LONGEST_CLOCK_MS - 1, 'is more than 2
 const yes = v.optional(v.literal(true));
 /** What a line or an entry asks of player and print. */
 export const lineFlags = { waits: yes, noFade: yes, noFile: yes, noPrint: yes };
+const themeFields = {
+  by: v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(60, 'is longer than 60 characters')),
+  group: v.pipe(v.string(), v.trim(), v.minLength(1, 'is empty'), v.maxLength(20, 'is longer than 20 characters')),
+};
+/** What lines of a clock share. */
+const ThemeSchema = v.strictObject(themeFields);
+/** A theme of an entry with its value. */
+export const EntryThemeSchema = v.strictObject({
+  ...themeFields,
+  run: v.string(),
+  value: v.nullable(v.string()),
+  words: v.string(),
+});
 const lineBase = { id: Id, comment: OneLine, ...lineFlags };
 export const ClockLineSchema = v.variant('kind', [
   v.strictObject({
@@ -28,6 +41,7 @@ export const ClockLineSchema = v.variant('kind', [
     turnOrder: v.optional(v.picklist(TURN_ORDERS)),
     rules: v.optional(v.literal('off')),
     spare: yes,
+    theme: v.optional(ThemeSchema),
     ask: v.optional(v.pipe(OneLine, v.minLength(1, 'is empty'), v.maxLength(80, 'is longer than 80 characters'))),
     note: v.optional(ShortText),
   }),

@@ -23,6 +23,7 @@ const ScheduledItem = v.object({
   segueMs: v.nullable(v.number()),
   introMs: v.optional(v.nullable(v.number())),
   announces: v.optional(v.nullable(AnnouncedThing)),
+  year: v.optional(v.nullable(v.number())),
   startDate: text,
   endDate: text,
   hours: text,
@@ -70,6 +71,7 @@ const StationDataSchema = v.object({
       mostPerHour: v.nullable(v.number()),
     }),
   ),
+  themes: v.optional(v.array(v.object({ by: v.string(), value: v.string(), startMs: v.number() }))),
   history: v.array(v.object({ itemId: Id, startMs: v.number() })),
   nextLog: v.nullable(DailyLogSchema),
 });

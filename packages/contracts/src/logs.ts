@@ -1,6 +1,6 @@
 import { MISSING_REASONS, PROMISED_PER, PROOFS, TURN_ORDERS, type EntryBinding } from '@fuller/core';
 import * as v from 'valibot';
-import { lineFlags } from './clocks.js';
+import { EntryThemeSchema, lineFlags } from './clocks.js';
 import { Change, AirDate, Id, LongText, Revision, ShortText, WholeMs } from './basics.js';
 
 const HeldItems = v.array(v.object({ ruleId: Id, items: v.number() }));
@@ -66,6 +66,7 @@ export const LogEntrySchema = v.variant('kind', [
     categoryId: Id,
     turnOrder: v.optional(v.picklist(TURN_ORDERS)),
     filters,
+    theme: v.optional(EntryThemeSchema),
     rules: v.optional(v.literal('off')),
     spare: yes,
     fill: yes,

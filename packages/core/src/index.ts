@@ -174,6 +174,10 @@ export {
   type SponsorPolicy,
   type SponsorPromise,
 } from './sponsors/sponsor.js';
+export { chooseThemes } from './themes/choose-themes.js';
+export { FIRST_GROUP, THEME_TAGS, type EntryTheme, type Theme } from './themes/theme.js';
+export { themePlays } from './themes/theme-plays.js';
+export { themeValues } from './themes/theme-values.js';
 export { bindLog } from './bound/bind-log.js';
 export { teaseBook, type TeaseBook } from './bound/tease-book.js';
 export { changedBindings, withBindings, type EntryBinding } from './log/binding.js';
@@ -241,7 +245,7 @@ export { byHand, touchedEntries, type HandEdit as LogHandEdit, type LogEdit } fr
 export { placeBeside, placeOf, type LogPlace } from './log/log-place.js';
 export { pasted } from './log/paste-entry.js';
 export { compareLogs, type LogComparison, type ComparedRow } from './log/compare-logs.js';
-export type { StationData, StationPlay } from './station/station-data.js';
+export type { StationData, StationPlay, ThemePlay } from './station/station-data.js';
 export { StationModel } from './station/station-model.js';
 export { generateDay } from './generate/generate-day.js';
 export { emptyDay, laidOutDay } from './generate/starting-log.js';

@@ -11,6 +11,7 @@ import {
   type DailyLog,
   type GenerateOptions,
   type Rule,
+  themePlays,
   type StationData,
   type Strain,
 } from '@fuller/core';
@@ -82,7 +83,9 @@ function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext
   const model = new StationModel(data);
   const firstMs = elementAt(elementAt(made, 0).hours, 0).startMs;
   const plays = made.flatMap((log) => model.plays(log));
-  return { ...data, history: [...data.history.filter((play) => play.startMs < firstMs), ...plays], nextLog };
+  const history = [...data.history.filter((play) => play.startMs < firstMs), ...plays];
+  const themes = [...(data.themes ?? []), ...made.flatMap(themePlays)];
+  return { ...data, history, themes, nextLog };
 }
 
 /** How often each wish was given up, in the order of the rules. */

@@ -6,6 +6,9 @@ import {
   itemOf,
   itemOfLine,
   limitRules,
+  THEME_TAGS,
+  themePlays,
+  type ThemePlay,
   type DailyLog,
   type StationData,
 } from '@fuller/core';
@@ -41,6 +44,8 @@ interface DataWishes {
   readonly log?: DailyLog;
 }
 
+/** Themes are looked back on for so many days. */
+const THEME_DAYS = 14;
 const HOUR_MS = 3_600_000;
 /** Requests this far back are votes, and so many of them count for one song. */
 const VOTES_MS = 7 * 24 * HOUR_MS;
@@ -71,6 +76,7 @@ export class StationReader {
   private readonly grounds = new Kept<Ground>(3);
   private readonly logs = new Kept<DailyLogRecord | null>(24);
   private readonly counted = new Kept<Votes>(4);
+  private readonly themed = new Kept<readonly ThemePlay[]>(80);
   private readonly furtherItems = new Kept<Ground['items']>(20);
 
   constructor(
@@ -100,11 +106,36 @@ export class StationReader {
       this.find(stationId, addDays(date, 1)).then((row) => (row ? docOf(row) : null)),
     ]);
     const history = await this.plays.between(stationId, addDays(date, -HISTORY_DAYS), addDays(date, -1));
+    const themes = await this.themes(stationId, ground, date);
     const drawn = await this.draws.added(stationId, ground, [own, next], filters);
     const named = [own, next].flatMap((one) => (one ? allEntries(one).flatMap((entry) => itemOf(entry) ?? []) : []));
     const found = Object.entries(drawn.categories).filter(([id]) => !Object.hasOwn(ground.categories, id));
     const wanted = [...items, ...named, ...found.flatMap(([, ids]) => ids)];
-    return { ...drawn, items: await this.withFurther(stationId, ground.items, wanted), history, nextLog: next };
+    return {
+      ...drawn,
+      items: await this.withFurther(stationId, ground.items, wanted),
+      history,
+      nextLog: next,
+      ...themes,
+    };
+  }
+
+  /** The values that were themes in the days before a date; none where no clock has themes. */
+  private async themes(stationId: string, { plan }: Ground, date: string): Promise<Pick<StationData, 'themes'>> {
+    const isThemed = plan.clocks.some(({ lines }) => lines.some((line) => line.kind === 'pick' && line.theme));
+    if (!isThemed) return {};
+    const dates = Array.from({ length: THEME_DAYS }, (_, n) => addDays(date, n - THEME_DAYS));
+    const days = dates.map((one) => this.themesOf(stationId, one));
+    return { themes: (await Promise.all(days)).flat() };
+  }
+
+  /** The themes of a date's log, each once for a run of its clock. */
+  private themesOf(stationId: string, date: string): Promise<readonly ThemePlay[]> {
+    const key = `${stationId} ${date} ${this.revisions.ofDate(stationId, date)}`;
+    return this.themed.get(key, async () => {
+      const row = await this.find(stationId, date);
+      return row ? themePlays(docOf(row)) : [];
+    });
   }
 
   /** The log of a date as it is stored; the very same object as long as it stays as it is. */
@@ -156,9 +187,11 @@ export class StationReader {
       ...(limits.applies ? limitRules(limits.strict) : []),
       ...(await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf),
     ];
-    const families = new Set(
-      rules.map(({ tag }) => tag).filter((tag) => !(ITEM_TAGS as readonly string[]).includes(tag)),
+    const themes = plan.clocks.flatMap(({ lines }) =>
+      lines.flatMap((line) => (line.kind === 'pick' && line.theme ? [line.theme.by] : [])),
     );
+    const built: readonly string[] = [...ITEM_TAGS, ...THEME_TAGS];
+    const families = new Set([...rules.map(({ tag }) => tag), ...themes].filter((tag) => !built.includes(tag)));
     const scheduled = await scheduledItems(em, stationId, everyTag ? null : families);
     const items = await this.withFurther(stationId, weighedBy(scheduled, votes), [
       ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),

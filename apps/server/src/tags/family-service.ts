@@ -7,6 +7,7 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
+import { refuseThemed, renameInThemes } from '../clocks/clock-themes.js';
 import { refuseRuledOn } from '../rules/rule-checks.js';
 import { renameInRules } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
@@ -51,6 +52,7 @@ export class FamilyService {
       const change = changeValues(family.values, next, patch.gone, countsOf(items));
       if (!change.ok) throw new FullerError('IN_USE', change.why, 'values');
       await renameInRules(changes, family.name, name, change.moved);
+      await renameInThemes(changes, family.name, name);
       await changes.update(
         'tagFamily',
         id,
@@ -73,6 +75,7 @@ export class FamilyService {
     if (!family) throw notFound('tag family', id);
     return this.store.write({ clientId, stationId, label: `Delete tag family ${family.name}` }, async (changes) => {
       await refuseRuledOn(changes.em, family.name);
+      await refuseThemed(changes.em, family.name);
       const items = await this.itemsWith(changes.em, family.name);
       if (items.length > 0 && !offItems) throw new FullerError('IN_USE', `${family.name} is on ${items.length} items.`);
       for (const { itemId, tags } of items) {

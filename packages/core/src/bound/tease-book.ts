@@ -3,6 +3,9 @@ import type { ScheduledItem, StationData } from '../station/station-data.js';
 import type { Show } from '../week/show.js';
 import { nameKey } from '../text/fold.js';
 
+/** The tag of items that some tease announces. */
+export const TEASED = 'teased';
+
 /** What a tease is matched by. */
 type Matched = Pick<ScheduledItem, 'id' | 'kind' | 'title' | 'artist' | 'artistIds' | 'announces'>;
 

@@ -3,10 +3,9 @@ import { allEntries, type DailyLog } from '../log/daily-log.js';
 import type { InstanceRule } from '../rules/shapes.js';
 import type { InstanceSlot } from '../sequence/parts.js';
 import type { StationModel } from '../station/station-model.js';
+import { TEASED } from './tease-book.js';
 import { targetOfTease } from './tease-targets.js';
 
-/** The tag of items that some tease announces. */
-export const TEASED = 'teased';
 /** The engine's own wish that what is announced has a tease; its breaks are no strains of a log. */
 const WISH = 'teased songs';
 /** Behind every wish a person can have, before the wish that titles move round the hours. */

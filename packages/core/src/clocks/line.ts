@@ -1,3 +1,4 @@
+import type { Theme } from '../themes/theme.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { LineFlags } from './line-flags.js';
 
@@ -24,6 +25,8 @@ export interface PickLine extends LineBase {
   readonly rules?: 'off';
   /** Left out when the hour is long. */
   readonly spare?: true;
+  /** Shares a value with the other lines of its group, chosen when a log is generated. */
+  readonly theme?: Theme;
   /** Asked when a log is generated; the answer is one more filter. */
   readonly ask?: string;
   /** Goes into the log, for whoever is on the air. */

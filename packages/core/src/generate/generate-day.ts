@@ -6,6 +6,7 @@ import { restoreAired } from '../station/aired.js';
 import { isByHand, withNotesOfSongs } from '../log/chosen-by-hand.js';
 import { bindLog } from '../bound/bind-log.js';
 import { placeMessages } from '../sponsors/place-messages.js';
+import { chooseThemes } from '../themes/choose-themes.js';
 import { withReasons } from './chosen-why.js';
 import type { GenerateOptions } from './generate-options.js';
 import { withoutSpareFill } from './fill-room.js';
@@ -59,6 +60,7 @@ export function generateDay(data: StationData, options: GenerateOptions): Genera
     ...(options.only === 'all' ? byHandIds(log) : filledIds(log)),
     ...outOfScope(log, options),
   ]);
+  log = chooseThemes(model, log, options.seed);
   const messages = placeMessages(model, log, left);
   log = messages.log;
   const untouchable = new Set([...left, ...messages.slots]);

@@ -31,7 +31,9 @@ export function entriesFor(
   const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}), ...flagsOf(line) };
   switch (line.kind) {
     case 'pick':
-      return [keptIn({ ...base, note: line.note ?? '', ...slotOf(line, answers) }, was, keeps)];
+      return [
+        keptIn({ ...base, note: line.note ?? '', ...slotOf(line, answers), ...themeOf(planned, line) }, was, keeps),
+      ];
     case 'fill':
       return Array.from({ length: FILL_SLOTS }, (_, n): LogEntry => {
         const fillId = fillSlotId(id, n + 1);
@@ -66,6 +68,14 @@ export function entriesFor(
     case 'next show':
       return [];
   }
+}
+
+/** The theme of a line without a value yet. */
+function themeOf({ entryId }: PlannedLine, { id, theme }: PickLine): Pick<PickEntry, 'theme'> {
+  if (!theme) return {};
+  const { by, group } = theme;
+  // Lines of one run of a clock become entries whose ids end alike.
+  return { theme: { by, group, run: entryId.slice(id.length), value: null, words: '' } };
 }
 
 function targetOf({ entryId, clockStartMs, showId }: PlannedLine, { id, target }: TeaseLine): EntryTarget {

@@ -33,7 +33,16 @@ function recipeOf(entry: LogEntry): string {
   const base = [id, kind, mark?.atMs, mark?.hard, mark?.exactMs];
   switch (entry.kind) {
     case 'pick':
-      return JSON.stringify([...base, entry.categoryId, entry.turnOrder, entry.rules, entry.spare, entry.fill]);
+      return JSON.stringify([
+        ...base,
+        entry.categoryId,
+        entry.turnOrder,
+        entry.rules,
+        entry.spare,
+        entry.fill,
+        entry.theme?.by,
+        entry.theme?.group,
+      ]);
     case 'item':
       return JSON.stringify([...base, entry.itemId, entry.spare]);
     case 'break':

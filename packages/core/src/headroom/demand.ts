@@ -13,6 +13,8 @@ export interface DemandSlot {
   readonly hour: number;
   /** Names what it draws from: a category, or a category with a filter. */
   readonly source: string;
+  /** What its line shares with others of its clock; null for nothing. */
+  readonly themeBy: string | null;
   readonly location: RuleLocation;
 }
 
@@ -37,7 +39,7 @@ export function weekDemand(model: StationModel): WeekDemand {
   const sources = new Map<string, Source>();
   const slots = slotsOfWeek(data.plan, model)
     .filter(({ categoryId }) => music.has(categoryId))
-    .map(({ categoryId, clockId, showId, filter, second }): DemandSlot => {
+    .map(({ categoryId, clockId, showId, filter, themeBy, second }): DemandSlot => {
       const source = filter === '' ? categoryId : `${categoryId} ${filter}`;
       if (!sources.has(source)) {
         const items = model
@@ -51,6 +53,7 @@ export function weekDemand(model: StationModel): WeekDemand {
         second,
         hour,
         source,
+        themeBy,
         location: {
           categoryId,
           clockId,
@@ -66,12 +69,21 @@ export function weekDemand(model: StationModel): WeekDemand {
 /** The slots a rule charges, each with the amount it asks there. */
 export function chargedSlots(
   { slots }: WeekDemand,
-  rule: Pick<Rule, 'amount' | 'exceptions' | 'places'>,
+  rule: Pick<Rule, 'tag' | 'amount' | 'exceptions' | 'places'>,
 ): { readonly slot: DemandSlot; readonly amount: number }[] {
   return slots.flatMap((slot) => {
+    // The rule is lifted there.
+    if (slot.themeBy !== null && liftsTag(slot.themeBy, rule.tag)) return [];
     const amount = amountAt(rule, slot.location);
     return amount === null ? [] : [{ slot, amount }];
   });
+}
+
+/** Whether lines that share something share the values of a tag too, so that its rules are lifted for them. */
+function liftsTag(by: string, tag: string): boolean {
+  if (by === 'artist') return tag === 'artist' || tag === 'main artist';
+  if (by === 'album') return tag === 'album' || tag === 'artist' || tag === 'main artist';
+  return by === tag;
 }
 
 /** How a source's items bear a value, or the values of a tag. */

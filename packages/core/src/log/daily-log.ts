@@ -1,6 +1,7 @@
 import type { LogMark } from '../week/mark.js';
 import type { LineOrigin } from '../week/framing.js';
 import type { Proof } from '../engine/solution.js';
+import type { EntryTheme } from '../themes/theme.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { LineFlags } from '../clocks/line-flags.js';
 
@@ -31,6 +32,8 @@ export interface PickEntry extends EntryBase {
   readonly turnOrder?: TurnOrder;
   /** Searches that narrow what the slot may hold. */
   readonly filters?: readonly string[];
+  /** What it shares with other slots. */
+  readonly theme?: EntryTheme;
   /** No rule looks at the slot. */
   readonly rules?: 'off';
   /** May be left out when the hour is long. */

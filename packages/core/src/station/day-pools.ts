@@ -3,6 +3,8 @@ import { mayAirInHour } from '../library/availability.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { Order } from '../sequence/orders.js';
 import { weekdayOf } from '../time/local-day.js';
+import { themeValues } from '../themes/theme-values.js';
+import type { EntryTheme } from '../themes/theme.js';
 import type { StationModel } from './station-model.js';
 
 /** Parts a category from the turn order of a line. */
@@ -82,13 +84,23 @@ class DayPools {
     return members.has(itemId);
   }
 
-  /** The items of a pool that may air in an hour and fit some filters, where that is not all of them. */
-  allowIn(key: string, hour: number, filters: readonly string[]): string[] | undefined {
-    const at = [hour, key, ...filters].join(OWN_ORDER);
+  /** The items of a pool that may air in an hour, fit some filters and have the value of a theme, where that is not all of them. */
+  allowIn(
+    key: string,
+    hour: number,
+    filters: readonly string[],
+    theme?: Pick<EntryTheme, 'by' | 'value'>,
+  ): string[] | undefined {
+    const value = theme?.value ?? null;
+    const at = [hour, key, ...(value === null ? [] : [theme!.by, value]), '', ...filters].join(OWN_ORDER);
     if (!this.allowed.has(at)) {
       const items = this.pools.get(key)?.items ?? [];
       const fits = this.model.fitting(filters);
-      const found = items.filter((id) => fits(id) && mayAirInHour(lookUp(this.model.known, id), this.weekday, hour));
+      const found = items.filter((id) => {
+        const item = lookUp(this.model.known, id);
+        if (value !== null && !themeValues(item, theme!.by).includes(value)) return false;
+        return fits(id) && mayAirInHour(item, this.weekday, hour);
+      });
       this.allowed.set(at, found.length === items.length ? undefined : found);
     }
     return this.allowed.get(at);

@@ -6,12 +6,13 @@ import { RULE_FORMS } from '../rules/forms.js';
 import type { RuleLocation } from '../rules/rule.js';
 import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
+import { liftedRules } from '../themes/lifted-rules.js';
 import { withTeaseWish } from '../bound/tease-wish.js';
 import { categoryOfPool, dayPools, poolKey, type DayPool } from './day-pools.js';
 import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
 import { LONGEST_SPAN_DAYS, withHourSpread, type GuardLevel } from './hour-spread-rules.js';
-import { withStationRules } from './instance-rules.js';
+import { stationRuleId, withStationRules, type RulesAndSlots } from './instance-rules.js';
 import { withRepeatGuard } from './repeat-guard.js';
 import type { ScheduledItem, StationData } from './station-data.js';
 import type { StationModel } from './station-model.js';
@@ -53,6 +54,7 @@ export function logInstance(
   const start: Record<string, string> = {};
   const pools: Record<string, DayPool> = {};
   const unused = new Set<string>();
+  const lifted = new Map<string, ReadonlySet<string>>();
   const music = new Set(data.musicCategories);
   const everyRule = data.rules.filter((rule) => !rule.resting).map((rule) => rule.id);
   const weekday = weekdayOf(log.date);
@@ -85,6 +87,8 @@ export function logInstance(
       hourOfDay: localHour,
     };
     const slot = looksAway ? { ...stands, exempt: everyRule } : stands;
+    if (entry.kind === 'pick' && entry.theme?.value)
+      lifted.set(slot.id, new Set(liftedRules(model, entry.categoryId, entry.theme).map(({ id }) => id)));
     locations.set(
       slot.id,
       entryLocation(entry, place, { weekday: (weekday + stands.day) % 7, dayparts: data.dayparts }),
@@ -92,7 +96,12 @@ export function logInstance(
     const allow =
       fixed || takes === 'breaks alone'
         ? undefined
-        : ofDay.allowIn(pool, localHour, entry.kind === 'pick' ? (entry.filters ?? []) : []);
+        : ofDay.allowIn(
+            pool,
+            localHour,
+            entry.kind === 'pick' ? (entry.filters ?? []) : [],
+            entry.kind === 'pick' ? entry.theme : undefined,
+          );
     if (fixed && itemId !== null) unruled.push({ ...slot, locked: itemId });
     else unruled.push(allow ? { ...slot, allow } : slot);
     if (!fixed && itemId !== null) start[slot.id] = itemId;
@@ -101,7 +110,10 @@ export function logInstance(
     for (const entry of hour.entries) addSlot(entry, lookUp(timing.entries, entry.id).startMs, hour, '');
   }
   if (data.nextLog) addNextDay(model, data.nextLog, log.hours.length, addSlot);
-  const ruled = withStationRules(data.rules, unruled, (id) => lookUp(locations, id));
+  const ruled = withoutLifted(
+    withStationRules(data.rules, unruled, (id) => lookUp(locations, id)),
+    lifted,
+  );
   const { rules: ownRules, slots } = guards === 'rules' ? ruled : withTeaseWish(model, log, timing, ruled);
   const isWished = ownRules.length > ruled.rules.length;
   const past = model.playsBefore(dayStartMs);
@@ -128,6 +140,22 @@ export function logInstance(
         : evenHistory(past, pools, dayStartMs, reachMs),
   };
   return { instance, start };
+}
+
+/** The slots with the rules that their themes lift. */
+function withoutLifted(
+  { rules, slots }: RulesAndSlots,
+  lifted: ReadonlyMap<string, ReadonlySet<string>>,
+): RulesAndSlots {
+  if (lifted.size === 0) return { rules, slots };
+  return {
+    rules,
+    slots: slots.map((slot) => {
+      const ids = lifted.get(slot.id);
+      const own = ids ? rules.flatMap(({ id }) => (ids.has(stationRuleId(id)) ? [id] : [])) : [];
+      return own.length === 0 ? slot : { ...slot, uncharged: [...(slot.uncharged ?? []), ...own] };
+    }),
+  };
 }
 
 /** What no rule looks at when a clock names it itself: all that is not a song. */

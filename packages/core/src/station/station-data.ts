@@ -26,6 +26,7 @@ export interface ScheduledItem {
   readonly introMs?: number | null;
   /** For a tease: what it is tied to; otherwise title and artist say it. */
   readonly announces?: Announced | null;
+  readonly year?: number | null;
   readonly startDate: string | null;
   readonly endDate: string | null;
   /** As in LibraryItem. */
@@ -41,6 +42,14 @@ export interface ScheduledItem {
 /** A play that aired or is planned outside the day in hand. */
 export interface StationPlay {
   readonly itemId: string;
+  /** UTC epoch milliseconds. */
+  readonly startMs: number;
+}
+
+/** A value that lines of a clock shared. */
+export interface ThemePlay {
+  readonly by: string;
+  readonly value: string;
   /** UTC epoch milliseconds. */
   readonly startMs: number;
 }
@@ -71,6 +80,8 @@ export interface StationData {
   readonly exemptAlbums: readonly string[];
   /** The sponsors and their promises; nothing is agreed where nothing is said. */
   readonly sponsors?: SponsorPolicy;
+  /** The values that were themes in the weeks before. */
+  readonly themes?: readonly ThemePlay[];
   readonly history: readonly StationPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
   readonly nextLog: DailyLog | null;

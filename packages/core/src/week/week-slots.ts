@@ -14,6 +14,8 @@ export interface WeekSlot {
   readonly showId: string | null;
   readonly categoryId: string;
   readonly filter: string;
+  /** What the line shares with others of its clock; null for nothing. */
+  readonly themeBy: string | null;
   /** From Monday 00:00. */
   readonly second: number;
 }
@@ -33,7 +35,15 @@ export function slotsOfWeek(plan: AirPlan, lengths: LengthLookup, monday?: strin
         const draw = line.kind === 'fill' ? null : drawOf(line);
         if (!draw) continue;
         const second = Math.floor((expectedStartMs - weekStart) / 1000);
-        slots.push({ ...draw, lineId: line.id, clockId: hour.clockId ?? '', showId: hour.showId ?? null, second });
+        const themeBy = (line.kind === 'pick' && line.theme?.by) || null;
+        slots.push({
+          ...draw,
+          themeBy,
+          lineId: line.id,
+          clockId: hour.clockId ?? '',
+          showId: hour.showId ?? null,
+          second,
+        });
       }
     }
   }

@@ -11,6 +11,7 @@ export class ClockNames {
   private readonly store = inject(Store);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly draws = this.store.selectSignal(catalogueFeature.selectDraws);
+  private readonly families = this.store.selectSignal(catalogueFeature.selectFamilies);
   private readonly teaseMs = this.store.selectSignal(catalogueFeature.selectTeaseMs);
   private readonly stored = this.store.selectSignal(catalogueFeature.selectClockItems);
   /** Items just put into a clock, before the server has told of them. */
@@ -58,6 +59,7 @@ export class ClockNames {
       category ? [{ id: category.id, name: category.name }] : [],
     ),
     items: [...this.items()].map(([id, { title }]) => ({ id, name: title })),
+    families: this.families().map(({ name }) => name),
   }));
 
   remember(id: string, title: string, durationMs: number): void {

@@ -42,7 +42,7 @@ import { plural } from '../shared/text/plural';
 import { ClockNames } from './clock-names';
 
 const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'tease', 'sweeper', 'next show', 'note'];
-const AFTER_PICK = ['where', 'turn', 'without rules', 'spare', 'ask', 'note'];
+const AFTER_PICK = ['where', 'turn', 'without rules', 'spare', 'theme', 'ask', 'note'];
 
 /** The words of clock text, for colours alone; what it means is read in the core. */
 const notation = StreamLanguage.define<null>({

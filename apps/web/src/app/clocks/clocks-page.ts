@@ -45,7 +45,7 @@ import { ClockTally } from './clock-tally';
 import { ClockText } from './clock-text';
 import { LineAdder } from './line-adder';
 import { LineSelection } from './line-selection.store';
-import { LineInspector } from './line-inspector';
+import { LineInspector, type LineAmong } from './line-inspector';
 import { LinePalette, type LineMade } from './line-palette';
 import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
 import { StaleLogs } from './stale-logs';
@@ -147,15 +147,16 @@ export class ClocksPage {
     return rows;
   });
   /** The clock's own lines, for what a tease can announce. */
-  protected readonly among = computed(() =>
-    this.shape()
+  protected readonly among = computed(() => {
+    const lines = new Map((this.draft.clock()?.lines ?? []).map((line) => [line.id, line]));
+    return this.shape()
       .parts.filter(({ from }) => !from)
-      .map(({ lineId, label, kind }) => ({
-        id: lineId,
-        label,
-        plays: kind === 'pick' || kind === 'item' || kind === 'moment',
-      })),
-  );
+      .map(({ lineId, label, kind }): LineAmong => {
+        const line = lines.get(lineId);
+        const theme = line?.kind === 'pick' ? line.theme : undefined;
+        return { id: lineId, label, plays: kind === 'pick' || kind === 'item' || kind === 'moment', theme };
+      });
+  });
   protected readonly selectedMs = computed(() =>
     this.shape()
       .parts.filter((part) => !part.from && this.lines.selected().has(part.lineId))

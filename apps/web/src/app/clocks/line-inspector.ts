@@ -25,6 +25,9 @@ import {
   type ClockLine,
   type ExpectedLine,
   sourceOf,
+  FIRST_GROUP,
+  THEME_TAGS,
+  type Theme,
   type LineFlags,
   type TeaseTarget,
   type TurnOrder,
@@ -58,6 +61,16 @@ const FLAG_TICKS: readonly FlagTick[] = [
 /** What comes at a quarter to is announced where nothing else is chosen. */
 const TEASED_AT_MS = 2_700_000;
 
+/** A line of the clock, as far as others look at it. */
+export interface LineAmong {
+  readonly id: string;
+  readonly label: string;
+  readonly plays: boolean;
+  readonly theme?: Theme | undefined;
+}
+
+const LONGEST_GROUP = 20;
+
 type Pick = Extract<ClockLine, { kind: 'pick' }>;
 
 /** What can be said about a line of a clock. */
@@ -76,11 +89,12 @@ export class LineInspector {
   private readonly use = inject(WeekUse);
   protected readonly words = inject(LibraryWords);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
+  private readonly families = this.store.selectSignal(catalogueFeature.selectFamilies);
   protected readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
   readonly line = input.required<ClockLine>();
   readonly expected = input.required<ExpectedLine>();
   /** The lines of the clock with what they are called, for what a tease can announce. */
-  readonly among = input<readonly { readonly id: string; readonly label: string; readonly plays: boolean }[]>([]);
+  readonly among = input<readonly LineAmong[]>([]);
   readonly change = output<ClockLine>();
 
   protected readonly draw = computed(() => drawOf(this.line()));
@@ -173,6 +187,36 @@ export class LineInspector {
 
   protected takeOrder(order: string): void {
     this.set({ turnOrder: order === '' ? undefined : (order as TurnOrder) });
+  }
+
+  /** What lines can share: nothing, what every song has, the values of a tag family. */
+  protected readonly themes = computed(() => [
+    { value: '', label: 'None' },
+    ...THEME_TAGS.map((value) => ({ value: value as string, label: `Same ${value}` })),
+    ...this.families()
+      .filter(({ name }) => !(THEME_TAGS as readonly string[]).includes(name))
+      .map(({ name }) => ({ value: name, label: `Same ${name}` })),
+  ]);
+  protected readonly themeWords = computed(() => {
+    const line = this.line();
+    if (line.kind !== 'pick' || !line.theme) return '';
+    const { by, group } = line.theme;
+    const others = this.among().filter(({ id, theme }) => id !== line.id && theme?.by === by && theme.group === group);
+    const shared =
+      others.length === 0
+        ? `No other line of this clock has this theme yet, so nothing is shared.`
+        : `${plural(others.length + 1, 'line')} share one ${by}, chosen when a log is generated.`;
+    return `${shared} A rule that forbids it is lifted for these lines alone; statutory limits never are.`;
+  });
+
+  protected takeTheme(by: string): void {
+    const { theme } = this.line() as Pick;
+    this.set({ theme: by === '' ? undefined : { by, group: theme?.group ?? FIRST_GROUP } });
+  }
+
+  protected takeGroup(text: string): void {
+    const { theme } = this.line() as Pick;
+    if (theme) this.set({ theme: { ...theme, group: text.trim().slice(0, LONGEST_GROUP) || FIRST_GROUP } });
   }
 
   protected takeAsk(ask: string): void {

@@ -1,4 +1,12 @@
-import { elementAt, lastOf, formatDuration, type ClockLine, type DrawAdvice } from '@fuller/core';
+import {
+  elementAt,
+  FIRST_GROUP,
+  lastOf,
+  formatDuration,
+  type ClockLine,
+  type DrawAdvice,
+  type Theme,
+} from '@fuller/core';
 import { flagWords } from '../shared/text/flag-words';
 import { plural } from '../shared/text/plural';
 import { restText } from '../shared/text/when';
@@ -17,6 +25,7 @@ function ownChoices(line: ClockLine): string {
         line.turnOrder ?? '',
         line.rules ? 'no rules' : '',
         line.spare ? 'spare' : '',
+        line.theme ? themeText(line.theme) : '',
         line.ask === undefined ? '' : `asks “${line.ask}”`,
       ]
         .filter((word) => word !== '')
@@ -34,6 +43,11 @@ function ownChoices(line: ClockLine): string {
     default:
       return '';
   }
+}
+
+/** A theme in a few words: `same artist`, with its group where that is not the first. */
+export function themeText({ by, group }: Theme): string {
+  return `same ${by}${group === FIRST_GROUP ? '' : `, ${group}`}`;
 }
 
 /** What kind of line it is. */

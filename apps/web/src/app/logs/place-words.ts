@@ -1,4 +1,4 @@
-import { formatAirTime, type LogEntry } from '@fuller/core';
+import { formatAirTime, type EntryTheme, type LogEntry } from '@fuller/core';
 
 /** What the clock or the station has to do with an entry's place, in words; empty where there is nothing to say. */
 export function placeWords(entry: LogEntry, timeZone: string): string {
@@ -8,10 +8,18 @@ export function placeWords(entry: LogEntry, timeZone: string): string {
     markWords(entry, timeZone),
     spareWords(entry),
     pick?.filters?.length ? `Only what fits ${pick.filters.join(' and ')}.` : '',
+    pick?.theme ? themeWords(pick.theme) : '',
     pick?.rules ? 'No rules apply.' : '',
   ]
     .filter((words) => words !== '')
     .join(' ');
+}
+
+/** The value its line shares with others of its clock, or that none could be had. */
+function themeWords({ by, value, words }: EntryTheme): string {
+  return value === null
+    ? `No ${by} could fill the lines that were to share one, so they share none.`
+    : `One ${by} for these lines: ${words}.`;
 }
 
 function markWords({ mark }: LogEntry, timeZone: string): string {

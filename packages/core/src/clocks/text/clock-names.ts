@@ -11,6 +11,8 @@ export interface NameBook {
   /** Categories and pools. */
   readonly sources: readonly NamedReference[];
   readonly items: readonly NamedReference[];
+  /** Tag families whose values lines can share. */
+  readonly families?: readonly string[];
 }
 
 /** The things of a name, whatever the case. */

@@ -14,6 +14,7 @@ const BOOK = {
     { id: 'pool-1', name: 'Twice' },
     { id: 'pool-2', name: 'twice' },
   ],
+  families: ['Mood', 'era'],
   items: [
     { id: 'i1', name: 'Lock song' },
     { id: 'i2', name: 'LOCK SONG' },
@@ -39,6 +40,10 @@ const line: fc.Arbitrary<ClockLine> = fc.oneof(
       turnOrder: fc.constantFrom(...TURN_ORDERS),
       rules: fc.constant('off' as const),
       spare: fc.constant(true as const),
+      theme: fc.record({
+        by: fc.constantFrom('artist', 'album', 'year', 'decade', 'Mood', 'era'),
+        group: fc.constantFrom('A', 'B', 'two in a row'),
+      }),
       ask: text,
       note: text,
       comment,
@@ -194,6 +199,12 @@ describe('clock text', () => {
     ['tease', 6, 0, 'Here what it announces is wanted'],
     ['tease at 45:00 hard', 16, 4, 'a tease announces one thing'],
     ['sweeper "Nobody"', 9, 8, 'There is no category or pool named “Nobody”.'],
+    [
+      'pick "Current A" theme "colour"',
+      24,
+      8,
+      'Lines cannot share “colour”; they share artist, album, year, decade, Mood, era.',
+    ],
     ['dance', 1, 5, 'A line begins with pick'],
     ['-- alone', 1, 8, 'A line begins with pick'],
   ])('says what is wrong in %s, and where', (row, column, length, message) => {

@@ -1,5 +1,7 @@
 import { elementAt } from '../../values/look-up.js';
 import { TURN_ORDERS, type TurnOrder } from '../../rotation/category.js';
+import { nameKey } from '../../text/fold.js';
+import { FIRST_GROUP, THEME_TAGS, type Theme } from '../../themes/theme.js';
 import { LINE_FLAGS, type LineFlags } from '../line-flags.js';
 import { GRAIN_MS, LONGEST_CLOCK_MS, type ClockLine, type TeaseLine, type TeaseTarget } from '../line.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
@@ -228,13 +230,16 @@ function readPick(reader: Reader, book: NameBook): TextLine {
     } else if (reader.nextIs('spare')) {
       once('spare', at);
       options = { ...options, spare: true };
+    } else if (reader.nextIs('theme')) {
+      once('theme', at);
+      options = { ...options, theme: readTheme(reader, book) };
     } else if (reader.nextIs('ask')) {
       once('ask', at);
       options = { ...options, ask: reader.take('text', 'the question in quotes').value };
     } else if (reader.nextIs('note')) {
       once('note', at);
       options = { ...options, note: reader.take('text', 'the note in quotes').value };
-    } else reader.end('a pick may have where, turn, without rules, spare, ask and note');
+    } else reader.end('a pick may have where, turn, without rules, spare, theme, ask and note');
   }
   return { kind: 'pick', categoryId, ...options, comment: reader.comment };
 }
@@ -254,6 +259,18 @@ function readTarget(reader: Reader, book: NameBook): Exclude<TeaseTarget, { to: 
     return { to: 'next show' };
   }
   throw new Fault(reader.at, 'Here what it announces is wanted: pick "…", line 7, at 45:00 or next show.');
+}
+
+function readTheme(reader: Reader, { families = [] }: NameBook): Theme {
+  const { value, ...token } = reader.take('text', 'what its lines share in quotes, like "artist"');
+  const family = families.find((one) => nameKey(one) === nameKey(value));
+  const by = THEME_TAGS.find((one) => one === value) ?? family;
+  if (by === undefined)
+    throw new Fault(token, `Lines cannot share “${value}”; they share ${[...THEME_TAGS, ...families].join(', ')}.`);
+  const group = reader.nextIs('group')
+    ? reader.take('text', 'the name of the group in quotes').value.trim()
+    : FIRST_GROUP;
+  return { by, group: group || FIRST_GROUP };
 }
 
 function readTurn(reader: Reader): TurnOrder {

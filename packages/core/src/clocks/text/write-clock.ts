@@ -1,4 +1,5 @@
 import type { Clock, ClockLine, TeaseTarget } from '../line.js';
+import { FIRST_GROUP } from '../../themes/theme.js';
 import { LINE_FLAGS } from '../line-flags.js';
 import { namedReferences, type NameBook, type NamedReference } from './clock-names.js';
 import { quoted, timeText } from './tokens.js';
@@ -26,9 +27,12 @@ export function writeLine(line: ClockLine, book: NameBook, lines: readonly Pick<
     case 'pick': {
       const turn = line.turnOrder ? ` turn ${line.turnOrder.replaceAll(' ', '-')}` : '';
       const rules = line.rules ? ' without rules' : '';
+      const theme = line.theme
+        ? ` theme ${quoted(line.theme.by)}${line.theme.group === FIRST_GROUP ? '' : ` group ${quoted(line.theme.group)}`}`
+        : '';
       const ask = line.ask === undefined ? '' : ` ask ${quoted(line.ask)}`;
       const note = line.note === undefined ? '' : ` note ${quoted(line.note)}`;
-      return `pick ${source(line.categoryId)}${where(line.filter)}${turn}${rules}${spare(line.spare)}${ask}${note}${comment}`;
+      return `pick ${source(line.categoryId)}${where(line.filter)}${turn}${rules}${spare(line.spare)}${theme}${ask}${note}${comment}`;
     }
     case 'item':
       return `item ${item(line.itemId)}${spare(line.spare)}${comment}`;

@@ -6,7 +6,7 @@ import { visibleSql } from './visible-sql.js';
 
 const SCHEDULED = `
   select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs,
-    i.intro_ms as introMs, i.announces, i.start_date as startDate, i.end_date as endDate,
+    i.intro_ms as introMs, i.announces, i.year, i.start_date as startDate, i.end_date as endDate,
     i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
@@ -100,7 +100,7 @@ export async function logItems(em: Em, ids: Iterable<string>): Promise<LogItem[]
 
 /** Of tag families only those named are kept; null keeps all. */
 function itemOfRow(
-  { artists, mainArtists, approved, tags, announces, introMs, ...item }: ScheduledRow,
+  { artists, mainArtists, approved, tags, announces, introMs, year, ...item }: ScheduledRow,
   families: ReadonlySet<string> | null,
 ): ScheduledItem {
   const asked = families?.size === 0 ? null : pick(JSON.parse(tags) as Record<string, string[]>, families);
@@ -108,6 +108,7 @@ function itemOfRow(
     ...item,
     ...(asked && { tags: asked }),
     ...(introMs === null ? {} : { introMs }),
+    ...(year === null ? {} : { year }),
     ...(announces === null ? {} : { announces: JSON.parse(announces) as ScheduledItem['announces'] }),
     approved: approved === 1,
     artistIds: artists ? artists.split(',') : [],

@@ -75,6 +75,19 @@ const LEAST_LABEL_PX = 13;
         <title>{{ part.label }} over the intro</title>
       </path>
     }
+    @for (part of parts(); track $index) {
+      @if (part.theme && part.durationMs > 0) {
+        <rect
+          [attr.x]="width - 3"
+          [attr.y]="y(part.startMs) + 0.5"
+          width="3"
+          [attr.height]="tall(part)"
+          rx="1"
+          class="theme">
+          <title>{{ part.theme }}</title>
+        </rect>
+      }
+    }
     @for (part of pins(); track part.lineId) {
       <path [attr.d]="thread(part)" class="thread" [class.off]="off(part)" />
       <circle cx="34" [attr.cy]="y(part.markMs ?? 0)" r="3" class="pin" [class.off]="off(part)" />
@@ -139,6 +152,9 @@ const LEAST_LABEL_PX = 13;
       stroke: var(--woad);
       stroke-width: 2;
       fill: var(--woad-wash);
+    }
+    .theme {
+      fill: var(--woad);
     }
     .over-mark {
       cursor: pointer;

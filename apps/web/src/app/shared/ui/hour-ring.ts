@@ -50,9 +50,17 @@ export class HourRing {
       .outerRadius(11)
       .startAngle((part) => angle(part.startMs))
       .endAngle((part) => angle(part.startMs) + OVER_ANGLE);
+    const themed = arc<HourPart>()
+      .innerRadius(9.4)
+      .outerRadius(10.6)
+      .startAngle((part) => angle(part.startMs))
+      .endAngle((part) => angle(part.startMs + part.durationMs));
     const shown = this.parts().filter((part) => part.startMs < length);
     return [
       ...shown.filter((part) => part.durationMs > 0).map((part) => ({ d: shape(part) ?? '', colour: part.colour })),
+      ...shown
+        .filter(({ theme, durationMs }) => theme !== null && durationMs > 0)
+        .map((part) => ({ d: themed(part) ?? '', colour: 'var(--woad)' })),
       ...shown.filter((part) => part.kind === 'sweeper').map((part) => ({ d: over(part) ?? '', colour: part.colour })),
     ];
   });

@@ -27,6 +27,8 @@ export interface HourPart {
   readonly driftMs: number | null;
   /** Where the line is not the clock's own. */
   readonly from: FramedLine['from'] | null;
+  /** What the line shares with others of the clock; lines of one theme have the same. Null for none. */
+  readonly theme: string | null;
   /** A spare line there is no room for. */
   readonly out: boolean;
 }
@@ -106,6 +108,7 @@ export function hourParts(
       markMs: line.kind === 'break' ? line.bookedAtMs : line.kind === 'moment' ? line.atMs : null,
       driftMs,
       from: from ?? null,
+      theme: line.kind === 'pick' && line.theme ? `same ${line.theme.by}, ${line.theme.group}` : null,
       out,
     };
   });
