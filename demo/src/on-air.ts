@@ -56,6 +56,7 @@ export async function addOnAir(
     revision: 0,
     mode: 'off',
     loopClockId: null,
+    setListId: null,
     depthUnit: 'minutes',
     depth: 30,
     perListener: 2,

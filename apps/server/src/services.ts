@@ -59,6 +59,8 @@ import { RuleService } from './rules/rule-service.js';
 import { RulesFileService } from './rules/rules-file.js';
 import { RotationService } from './rotation/rotation-service.js';
 import { AudioRoots } from './library/audio-roots.js';
+import { SetListFiles } from './set-lists/set-list-files.js';
+import { SetListService } from './set-lists/set-list-service.js';
 import { SponsorService } from './sponsors/sponsor-service.js';
 import { SponsorWeekService } from './sponsors/sponsor-week-service.js';
 import { judgeBy, type Judge } from './logs/judge.js';
@@ -95,10 +97,11 @@ export type Reading = Awaited<ReturnType<typeof openReading>>;
 function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRoots, now: () => number, judge?: Judge) {
   const pools = new PoolService(store, now);
   const plans = new PlanService(store, pools);
+  const setLists = new SetListService(store, plans);
   const rules = new RuleService(store);
   const dayparts = new DaypartService(store);
   const limitSettings = new LimitSettingsService(store);
-  const catalogue = new CatalogueService(store, pools, plans, rules, dayparts, limitSettings, now);
+  const catalogue = new CatalogueService(store, pools, plans, setLists, rules, dayparts, limitSettings, now);
   const library = new LibraryService(store, pools, now, audioRoots);
   const itemEdits = new ItemEdits(store, now);
   const sponsors = new SponsorService(store);
@@ -119,6 +122,8 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     dayparts,
     limitSettings,
     sponsors,
+    setLists,
+    setListFiles: new SetListFiles(store, setLists, library),
     sponsorWeek: new SponsorWeekService(store, reader, sponsors, now),
     limits: new LimitService(store, limitSettings, logs, logWriter, reader, now),
     rulesFile: new RulesFileService(store, rules),

@@ -1,4 +1,12 @@
-import { elementAt, DAY_MINUTES, GRAIN_MINUTES, LONGEST_SHOW_MINUTES, repeatFault, WEEK_MINUTES } from '@fuller/core';
+import {
+  BLOCK_RUNS,
+  elementAt,
+  DAY_MINUTES,
+  GRAIN_MINUTES,
+  LONGEST_SHOW_MINUTES,
+  repeatFault,
+  WEEK_MINUTES,
+} from '@fuller/core';
 import * as v from 'valibot';
 import { Colour, DateText, Id, Name, Revision } from './basics.js';
 
@@ -18,7 +26,7 @@ const At = (end: number) =>
     v.maxValue(end - GRAIN_MINUTES, 'is beyond the end'),
     v.multipleOf(GRAIN_MINUTES, 'is not a multiple of five minutes'),
   );
-const blockFields = { minutes: Minutes(DAY_MINUTES), runs: v.picklist(['clock', 'show']), id: Id };
+const blockFields = { minutes: Minutes(DAY_MINUTES), runs: v.picklist(BLOCK_RUNS), id: Id };
 /** In order, and never into one another; the last may reach over the end as far as the first leaves room. */
 const apart = (blocks: readonly { at: number; minutes: number }[], end: number): boolean =>
   blocks.every(({ at, minutes }, n) => at + minutes <= (blocks[n + 1]?.at ?? elementAt(blocks, 0).at + end));

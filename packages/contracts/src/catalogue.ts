@@ -105,6 +105,8 @@ export const Catalogue = v.object({
   dates: v.array(DatePlanRow),
   /** What lines with a filter can draw from. */
   draws: v.array(DrawCount),
+  /** The set lists clocks and weeks can play, with their average length. */
+  setLists: v.array(v.object({ id: Id, name: v.string(), rows: v.number(), totalMs: v.number() })),
   /** Average length of the station's teases, milliseconds; 0 without any. */
   teaseMs: v.number(),
   rules: v.array(RuleRow),

@@ -1,4 +1,4 @@
-import { GRAIN_MS, HOUR_MS, LONGEST_CLOCK_MS, TURN_ORDERS } from '@fuller/core';
+import { GRAIN_MS, HOUR_MS, LONGEST_CLOCK_MS, MOST_ROWS_OF_LINE, TURN_ORDERS } from '@fuller/core';
 import * as v from 'valibot';
 import { Colour, Id, Name, Revision, ScopeName, ShortText, WholeMs } from './basics.js';
 
@@ -62,6 +62,21 @@ export const ClockLineSchema = v.variant('kind', [
     filter: v.optional(Filter),
   }),
   v.strictObject({ ...lineBase, kind: v.literal('fill'), categoryId: Id, filter: v.optional(Filter) }),
+  v.strictObject({
+    ...lineBase,
+    kind: v.literal('set list'),
+    setListId: Id,
+    take: v.union([
+      v.literal('all'),
+      v.pipe(
+        v.number(),
+        v.integer(),
+        v.minValue(1, 'is less than 1'),
+        v.maxValue(MOST_ROWS_OF_LINE, `is more than ${MOST_ROWS_OF_LINE}`),
+      ),
+    ]),
+    from: v.picklist(['next', 'top']),
+  }),
   v.strictObject({
     ...lineBase,
     kind: v.literal('tease'),

@@ -141,6 +141,17 @@ export {
   SongRequests,
 } from './rolling.js';
 export { NewSponsor, PromiseShortfall, SponsorPatch, SponsorRow, SponsorSettings, SponsorWeek } from './sponsors.js';
+export {
+  MatchAnswer,
+  MatchRequest,
+  NewSetList,
+  SET_LIST_FORMATS,
+  SetListContent,
+  SetListEditRequest,
+  SetListInfo,
+  SetListItemInfo,
+  SetListPatch,
+} from './set-lists.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export {
   RIGHTS,

@@ -32,6 +32,7 @@ const entryBase = {
   mark: v.optional(Mark),
   placed: v.optional(v.literal('hand')),
   out: yes,
+  listPlace: v.optional(v.object({ listId: Id, rowId: Id, goesOn: yes })),
   ...lineFlags,
 };
 /** A commercial in a break. */
@@ -423,6 +424,7 @@ export const CHANGED_THINGS = [
   'hand-over',
   'traffic',
   'sponsors',
+  'set-lists',
   'on-air',
   'rolling',
   'requests',

@@ -8,9 +8,11 @@ const count = (least: number, most: number) =>
   v.pipe(v.number(), v.integer(), v.minValue(least, `is less than ${least}`), v.maxValue(most, `is more than ${most}`));
 
 const fields = {
-  mode: v.picklist(['off', 'clocks', 'loop']),
+  mode: v.picklist(['off', 'clocks', 'loop', 'set list']),
   /** The clock whose lines are the loop. */
   loopClockId: v.nullable(Id),
+  /** The set list that is worked through, from its top again after its end. */
+  setListId: v.nullable(Id),
   depthUnit: v.picklist(['items', 'minutes']),
   depth: count(1, 240),
   /** Requests of one listener in an hour, and of all that are placed. */

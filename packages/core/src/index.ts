@@ -108,6 +108,7 @@ export {
 } from './clocks/expected-starts.js';
 export { LONGEST_SHOW_MINUTES, NO_FRAMING, type Framing, type Show } from './week/show.js';
 export {
+  BLOCK_RUNS,
   blockAt,
   copyDay,
   DAY_MINUTES,
@@ -160,7 +161,7 @@ export { expandDay } from './week/expand-day.js';
 export { usageOfClocks, type Usage } from './week/usage.js';
 export { drawAdvice, type DrawAdvice } from './clocks/draw-advice.js';
 export type { NameBook } from './clocks/text/clock-names.js';
-export { readClock, type ClockText, type TextFault } from './clocks/text/read-clock.js';
+export { MOST_ROWS as MOST_ROWS_OF_LINE, readClock, type ClockText, type TextFault } from './clocks/text/read-clock.js';
 export { writeClock, writeLine } from './clocks/text/write-clock.js';
 export { checkPromises, type PromisesOfDay } from './sponsors/check-promises.js';
 export { placeMessages } from './sponsors/place-messages.js';
@@ -178,6 +179,26 @@ export { chooseThemes } from './themes/choose-themes.js';
 export { FIRST_GROUP, THEME_TAGS, type EntryTheme, type Theme } from './themes/theme.js';
 export { themePlays } from './themes/theme-plays.js';
 export { themeValues } from './themes/theme-values.js';
+export {
+  applySetListEdit,
+  doubleRows,
+  invertSetListEdit,
+  MOST_SET_LIST_ROWS,
+  moveRows,
+  removeRows,
+  setListTotal,
+  type ListPlace,
+  type ScheduledList,
+  type SetListEdit,
+  type SetListPick,
+  type SetListRow,
+  type SetListSplice,
+  type SetListTotal,
+} from './set-lists/set-list.js';
+export { linesOfRows } from './set-lists/scheduled-list.js';
+export { lastListRows, withListPlaces } from './set-lists/list-places.js';
+export { drawsOfPlan, itemsOfPlan, listsOfPlan } from './week/plan-contents.js';
+export { writeFile } from './hand-over/write-output.js';
 export { bindLog } from './bound/bind-log.js';
 export { teaseBook, type TeaseBook } from './bound/tease-book.js';
 export { changedBindings, withBindings, type EntryBinding } from './log/binding.js';

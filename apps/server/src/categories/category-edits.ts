@@ -5,6 +5,7 @@ import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
+import { refuseDrawn } from '../set-lists/source-uses.js';
 import { listNames } from '../store/list-names.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
@@ -72,6 +73,7 @@ export class CategoryEdits {
     const used = clocks.filter((clock) => clock.lines.some((line: ClockLine) => sourceOf(line) === id));
     if (used.length)
       throw new FullerError('IN_USE', `${category.name} stands in ${listNames(used.map((clock) => clock.name))}.`);
+    await refuseDrawn(this.store.read, id, category.name);
     if (category.items)
       throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
     return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {

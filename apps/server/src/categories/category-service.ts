@@ -19,6 +19,7 @@ import type { ChangeSet, Row } from '../store/change-set.js';
 import type { ItemEdits } from '../library/item-edits.js';
 import type { PoolService } from '../pools/pool-service.js';
 import { dropPlaceFromRules, rulesNaming } from '../rules/rule-places.js';
+import { refuseDrawn } from '../set-lists/source-uses.js';
 import type { Store, Written } from '../store/store.js';
 
 /** Categories made one, split, and done away with; the groups they stand in. */
@@ -59,6 +60,7 @@ export class CategoryService {
           'IN_USE',
           `The pool ${elementAt(named, 0)} asks for ${gone['name'] as string}; change its filter first.`,
         );
+      await refuseDrawn(changes.em, id, gone['name'] as string);
       const placements = await changes.em.find(PlacementEntity, { categoryId: id }, { disableIdentityMap: true });
       for (const { id: placementId, itemId } of placements) {
         const there = await changes.em.count(PlacementEntity, { itemId, categoryId: into });

@@ -123,6 +123,8 @@ export class ClockService {
           );
         });
       }
+      if (line.kind === 'set list' && !(await changes.find('setList', line.setListId)))
+        throw new FullerError('INVALID', `${place} names a set list that is not there.`, `lines.${index}.setListId`);
       const itemId = itemOfLine(line);
       if (itemId && !(await changes.find('item', itemId)))
         throw new FullerError('INVALID', `${place} names an item that is not there.`, `lines.${index}.itemId`);

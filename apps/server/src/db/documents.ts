@@ -158,6 +158,15 @@ export const DOCUMENTS: readonly Documents[] = [
     told: (name) => `What the tease “${name}” announces could not be read. Its title and artist say it now.`,
   },
   {
+    table: 'set_list',
+    column: 'rows',
+    type: 'array',
+    values: 'object',
+    instead: '[]',
+    name: 'name',
+    told: (name) => `The rows of the set list “${name}” could not be read. It is empty now.`,
+  },
+  {
     table: 'sponsor',
     column: 'promises',
     type: 'array',

@@ -19,6 +19,7 @@ import { OnAir } from './migrations/m013-on-air.js';
 import { Rolling } from './migrations/m014-rolling.js';
 import { Teases } from './migrations/m015-teases.js';
 import { Sponsors } from './migrations/m016-sponsors.js';
+import { SetLists } from './migrations/m017-set-lists.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
 const ENTITIES = Object.values(entities);
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   { name: 'm014-rolling', class: Rolling },
   { name: 'm015-teases', class: Teases },
   { name: 'm016-sponsors', class: Sponsors },
+  { name: 'm017-set-lists', class: SetLists },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -11,6 +11,7 @@ import { poolsRoutes } from '../pools/routes.js';
 import { categoriesRoutes } from '../categories/routes.js';
 import { rotationRoutes } from '../rotation/routes.js';
 import { sponsorsRoutes } from '../sponsors/routes.js';
+import { setListsRoutes } from '../set-lists/routes.js';
 import { trafficRoutes } from '../traffic/routes.js';
 import { tidyRoutes } from '../tidy/routes.js';
 import { logsRoutes } from '../logs/routes.js';
@@ -38,6 +39,7 @@ const ROOMS = [
   logsRoutes,
   trafficRoutes,
   sponsorsRoutes,
+  setListsRoutes,
   handOverRoutes,
   onAirRoutes,
   jobsRoutes,

@@ -11,7 +11,9 @@ import {
   type DailyLog,
   type GenerateOptions,
   type Rule,
+  lastListRows,
   themePlays,
+  withListPlaces,
   type StationData,
   type Strain,
 } from '@fuller/core';
@@ -85,7 +87,8 @@ function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext
   const plays = made.flatMap((log) => model.plays(log));
   const history = [...data.history.filter((play) => play.startMs < firstMs), ...plays];
   const themes = [...(data.themes ?? []), ...made.flatMap(themePlays)];
-  return { ...data, history, themes, nextLog };
+  const plan = made.reduce((now, log) => withListPlaces(now, lastListRows(log)), data.plan);
+  return { ...data, plan, history, themes, nextLog };
 }
 
 /** How often each wish was given up, in the order of the rules. */

@@ -1,4 +1,4 @@
-import { allEntries, drawOf, parseFilter, type DailyLog, type LogEntry } from '@fuller/core';
+import { allEntries, drawsOfPlan, parseFilter, type DailyLog, type LogEntry } from '@fuller/core';
 import type { PoolService } from '../pools/pool-service.js';
 import { Kept } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
@@ -28,7 +28,7 @@ export class DrawReader {
   ): Promise<Ground> {
     const logged = logs.flatMap((log) => (log ? allEntries(log) : []));
     const drawn = [
-      ...ground.plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? [])),
+      ...drawsOfPlan(ground.plan),
       ...logged.filter(draws).map(({ categoryId }) => ({ categoryId, filter: '' })),
     ];
     const pools: Record<string, readonly string[]> = {};

@@ -144,10 +144,12 @@ export class LogService {
     );
     if (rows.length === 0) return [];
     const plan = await this.plans.plan(stationId);
-    const ground = { data: { plan, timeZone: station.timeZone }, ...(await this.plans.lengths(stationId, plan)) };
+    const lengths = await this.plans.lengths(stationId, plan);
     const stale: StaleLog[] = [];
     for (const row of rows) {
       const log = docOf(row);
+      const planOn = await this.reader.planOn(stationId, row.date, plan);
+      const ground = { data: { plan: planOn, timeZone: station.timeZone }, ...lengths };
       let found = hoursToCome(log, staleHours(ground, log), this.now());
       // What is on the air is asked for only where its hour is among them.
       if (found.some(({ startMs }) => startMs <= this.now()))

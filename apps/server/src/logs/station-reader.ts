@@ -4,7 +4,10 @@ import {
   addDays,
   allEntries,
   itemOf,
-  itemOfLine,
+  itemsOfPlan,
+  lastListRows,
+  withListPlaces,
+  type AirPlan,
   limitRules,
   THEME_TAGS,
   themePlays,
@@ -100,7 +103,8 @@ export class StationReader {
     date: string,
     { filters = [], items = [], log, everyTag = false }: DataWishes = {},
   ): Promise<StationData> {
-    const ground = await this.ground(stationId, everyTag);
+    const still = await this.ground(stationId, everyTag);
+    const ground = { ...still, plan: await this.planOn(stationId, date, still.plan) };
     const [own, next] = await Promise.all([
       log ?? this.find(stationId, date).then((row) => (row ? docOf(row) : null)),
       this.find(stationId, addDays(date, 1)).then((row) => (row ? docOf(row) : null)),
@@ -118,6 +122,17 @@ export class StationReader {
       nextLog: next,
       ...themes,
     };
+  }
+
+  /** A plan whose set lists go on where the logs before a date have left them. */
+  async planOn(stationId: string, date: string, plan: AirPlan): Promise<AirPlan> {
+    const wanted = new Set(plan.setLists?.map(({ id }) => id));
+    const last = new Map<string, string>();
+    for (let back = 1; back <= HISTORY_DAYS && wanted.size > 0; back++) {
+      const row = await this.find(stationId, addDays(date, -back));
+      for (const [id, rowId] of row ? lastListRows(docOf(row)) : []) if (wanted.delete(id)) last.set(id, rowId);
+    }
+    return withListPlaces(plan, last);
   }
 
   /** The values that were themes in the days before a date; none where no clock has themes. */
@@ -193,10 +208,7 @@ export class StationReader {
     const built: readonly string[] = [...ITEM_TAGS, ...THEME_TAGS];
     const families = new Set([...rules.map(({ tag }) => tag), ...themes].filter((tag) => !built.includes(tag)));
     const scheduled = await scheduledItems(em, stationId, everyTag ? null : families);
-    const items = await this.withFurther(stationId, weighedBy(scheduled, votes), [
-      ...plan.clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? [])),
-      ...plan.shows.flatMap((show) => show.announcementId ?? []),
-    ]);
+    const items = await this.withFurther(stationId, weighedBy(scheduled, votes), itemsOfPlan(plan));
     const known = await em.find(CategoryEntity, visible);
     return {
       timeZone: station.timeZone,

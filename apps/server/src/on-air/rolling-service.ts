@@ -1,4 +1,4 @@
-import type { PlayerState, QueueEdit, Rolling } from '@fuller/contracts';
+import type { PlayerState, QueueEdit, Rolling, RollingSettings } from '@fuller/contracts';
 import {
   addDays,
   FIRST_CURSOR,
@@ -10,6 +10,8 @@ import {
   type RolledQueue,
   type RollingRow,
   type StationPlay,
+  linesOfRows,
+  type ClockLine,
 } from '@fuller/core';
 import { Mutex } from 'async-mutex';
 import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
@@ -20,6 +22,7 @@ import {
   RollingQueueEntity,
   StationEntity,
   type QueuedItem,
+  SetListEntity,
 } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import { newId } from '../ids.js';
@@ -163,11 +166,19 @@ export class RollingService {
     const { playing } = this.of(stationId);
     // A log of the day may plan what is not over yet; only what has begun counts.
     const begun = data.history.filter(({ startMs }) => startMs < nowMs && startMs !== playing?.startMs);
-    const loop =
-      set.mode === 'loop' && set.loopClockId !== null
-        ? ((await store.read.findOne(ClockEntity, { id: set.loopClockId }))?.lines ?? [])
-        : null;
+    const loop = await this.loopOf(set);
     return { data: { ...data, history: playing ? [...begun, playing] : begun }, loop, depth: depthOf(set), seed: 1 };
+  }
+
+  /** The lines a queue works through without a clock of its own; null where the week's clocks feed it. */
+  private async loopOf({ mode, loopClockId, setListId }: RollingSettings): Promise<readonly ClockLine[] | null> {
+    const { read } = this.parts.store;
+    if (mode === 'loop' && loopClockId !== null)
+      return (await read.findOne(ClockEntity, { id: loopClockId }))?.lines ?? [];
+    if (mode !== 'set list' || setListId === null) return null;
+    const list = await read.findOne(SetListEntity, { id: setListId }, { disableIdentityMap: true });
+    const line = { id: 'list', kind: 'set list', setListId, take: 'all', from: 'top', comment: '' } as const;
+    return linesOfRows(line, list?.rows ?? []);
   }
 
   private async withItems(before: readonly QueuedItem[], rows: readonly RollingRow[]): Promise<QueuedItem[]> {

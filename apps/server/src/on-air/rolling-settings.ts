@@ -1,7 +1,7 @@
 import type { RollingSettings, RollingSettingsForm } from '@fuller/contracts';
 import type { RollingDepth } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { ClockEntity, RollingSettingsEntity } from '../db/entities/index.js';
+import { ClockEntity, RollingSettingsEntity, SetListEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';
 import { FullerError } from '../errors.js';
@@ -12,6 +12,7 @@ const NEVER_SET: RollingSettings = {
   revision: 0,
   mode: 'off',
   loopClockId: null,
+  setListId: null,
   depthUnit: 'minutes',
   depth: 30,
   perListener: 2,
@@ -27,7 +28,12 @@ export class RollingSettingsService {
     const row = await em.findOne(RollingSettingsEntity, { id: stationId });
     if (!row) return NEVER_SET;
     const { id: _id, ...settings } = { ...row };
-    return { ...settings, loopClockId: row.loopClockId ?? null, requestsUrl: row.requestsUrl ?? null };
+    return {
+      ...settings,
+      loopClockId: row.loopClockId ?? null,
+      setListId: row.setListId ?? null,
+      requestsUrl: row.requestsUrl ?? null,
+    };
   }
 
   /** Stations that have a request line, with its address. */
@@ -40,6 +46,7 @@ export class RollingSettingsService {
     { stationId, clientId }: StationActor,
     { revision, ...fields }: RollingSettingsForm,
   ): Promise<Written<void>> {
+    if (fields.mode === 'set list') await this.refuseNoList(stationId, fields.setListId);
     if (fields.mode === 'loop') await this.refuseNoLoop(stationId, fields.loopClockId);
     return this.store.write({ clientId, stationId, label: 'Change the live queue' }, async (changes) => {
       const before = await this.of(stationId, changes.em);
@@ -47,6 +54,12 @@ export class RollingSettingsService {
       if (revision === 0) await changes.insert('rollingSettings', [{ ...fields, id: stationId, revision: 1 }]);
       else await changes.update('rollingSettings', stationId, fields, revision);
     });
+  }
+
+  private async refuseNoList(stationId: string, listId: string | null): Promise<void> {
+    const known =
+      listId !== null && (await this.store.read.count(SetListEntity, { ...visibleTo(stationId), id: listId }));
+    if (!known) throw new FullerError('INVALID', 'Choose the set list that feeds the queue.', 'setListId');
   }
 
   private async refuseNoLoop(stationId: string, clockId: string | null): Promise<void> {

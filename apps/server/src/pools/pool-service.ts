@@ -6,6 +6,7 @@ import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/
 import { countFound, idsFound } from '../db/dialect/sqlite/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import { refuseDrawn } from '../set-lists/source-uses.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 
@@ -130,6 +131,7 @@ export class PoolService {
     const used = clocks.find(({ lines }) => lines.some((line) => sourceOf(line) === id));
     if (used)
       throw new FullerError('IN_USE', `${pool.name} stands in the clock ${used.name}; take it out there first.`);
+    await refuseDrawn(this.store.read, id, pool.name);
     return this.store.write({ clientId, stationId, label: `Delete pool ${pool.name}` }, async (changes) => {
       await changes.mustSee('pool', id);
       await changes.remove('pool', id);

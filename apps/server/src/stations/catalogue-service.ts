@@ -1,9 +1,10 @@
+import type { SetListService } from '../set-lists/set-list-service.js';
 import { averageTeaseMs } from '../db/dialect/sqlite/station-data.js';
 import { visibleTo } from '../db/visible.js';
 import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
-import { drawOf, itemOfLine, localTimeOf, weeklyDemand, type AirPlan } from '@fuller/core';
+import { itemOfLine, localTimeOf, weeklyDemand, type AirPlan, drawsOfPlan, itemsOfPlan } from '@fuller/core';
 import { countItemsSeen } from '../db/dialect/sqlite/categories.js';
-import { itemsOfClocks } from '../db/dialect/sqlite/items.js';
+import { itemsOfClocks, lengthsOfItems } from '../db/dialect/sqlite/items.js';
 import { momentsByCategory } from '../db/dialect/sqlite/lengths.js';
 import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
@@ -28,6 +29,7 @@ export class CatalogueService {
     private readonly store: Store,
     private readonly pools: PoolService,
     private readonly plans: PlanService,
+    private readonly setLists: SetListService,
     private readonly rules: RuleService,
     private readonly dayparts: DaypartService,
     private readonly limits: LimitSettingsService,
@@ -65,20 +67,18 @@ export class CatalogueService {
     const byPosition = { orderBy: { position: 'asc' as const } };
     const groups = await em.find(CategoryGroupEntity, {}, byPosition);
     const rows = await this.plans.rows(stationId);
-    const plan = this.plans.planOf(rows);
+    const plan = await this.plans.plan(stationId);
     const categories = await em.find(CategoryEntity, visible, byPosition);
     const totals = await this.totals(stationId);
-    const clockItems = await this.itemsOfPlan(plan);
+    const clockItems = await this.clockItems(plan);
     // Lengths tell how long fill is and so which lines an hour has room for.
     const draws = await this.plans.drawCounts(
       stationId,
-      plan.clocks
-        .flatMap(({ lines }) => lines.flatMap((line) => drawOf(line) ?? []))
-        .filter(({ filter }) => filter !== ''),
+      drawsOfPlan(plan).filter(({ filter }) => filter !== ''),
     );
     const poolsOf = (demand: ReadonlyMap<string, number>): Promise<CategoryRow[]> =>
       poolRows(this.store, this.pools, stationId, demand);
-    const lengthOf = new Map(clockItems.map((item) => [item.id, item.durationMs]));
+    const lengthOf = new Map((await lengthsOfItems(em, itemsOfPlan(plan))).map(({ id, ms }) => [id, ms]));
     const teaseMs = await averageTeaseMs(em, stationId);
     const demand = weeklyDemand(plan, {
       teaseMs,
@@ -99,6 +99,7 @@ export class CatalogueService {
       dates: rows.dates,
       draws,
       teaseMs,
+      setLists: [],
       rules: await this.rules.rows(stationId),
       dayparts: await this.dayparts.rows(stationId),
       limits: await this.limits.of(stationId),
@@ -131,7 +132,7 @@ export class CatalogueService {
     };
   }
 
-  private async itemsOfPlan({ clocks, shows }: AirPlan): Promise<Catalogue['clockItems']> {
+  private async clockItems({ clocks, shows }: AirPlan): Promise<Catalogue['clockItems']> {
     const named = clocks.flatMap(({ lines }) => lines.flatMap((line) => itemOfLine(line) ?? []));
     const ids = [...new Set([...named, ...shows.flatMap(({ announcementId }) => announcementId ?? [])])];
     if (ids.length === 0) return [];

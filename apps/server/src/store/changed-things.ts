@@ -31,6 +31,8 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   trafficDay: ['traffic'],
   onAirSettings: ['on-air'],
   asRun: ['on-air'],
+  setList: ['set-lists', 'catalogue'],
+  setListRows: ['set-lists', 'catalogue'],
   sponsor: ['sponsors'],
   sponsorSettings: ['sponsors'],
   rollingSettings: ['on-air', 'rolling'],

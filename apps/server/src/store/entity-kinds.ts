@@ -10,6 +10,7 @@ import {
   HandOverEntity,
   OnAirSettingsEntity,
   RollingSettingsEntity,
+  SetListEntity,
   SponsorEntity,
   SponsorSettingsEntity,
   PlayerOutputEntity,
@@ -63,6 +64,7 @@ export const ENTITY_KINDS = {
   trafficDay: TrafficDayEntity,
   onAirSettings: OnAirSettingsEntity,
   rollingSettings: RollingSettingsEntity,
+  setList: SetListEntity,
   sponsor: SponsorEntity,
   sponsorSettings: SponsorSettingsEntity,
 } as const;
@@ -85,6 +87,7 @@ export const VISIBLE = {
   rule: 'rule',
   daypart: 'daypart',
   sponsor: 'sponsor',
+  setList: 'set list',
 } as const;
 
 /** The name the mapper knows the entity of a kind by. */

@@ -4,15 +4,25 @@ import { lengthsOfItems } from '../db/dialect/sqlite/items.js';
 import { averageOfDraw, momentsOfDraw } from '../db/dialect/sqlite/lengths.js';
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
 import {
-  drawOf,
-  itemOfLine,
   parseFilter,
   type AirPlan,
   type Draw,
   type LengthLookup,
   type PlanBlock,
+  drawsOfPlan,
+  itemsOfPlan,
+  listsOfPlan,
+  type ScheduledList,
 } from '@fuller/core';
-import { ClockEntity, DatePlanEntity, ShowEntity, WeekPlanEntity } from '../db/entities/index.js';
+import {
+  ClockEntity,
+  DatePlanEntity,
+  ShowEntity,
+  WeekPlanEntity,
+  CategoryEntity,
+  PoolEntity,
+  SetListEntity,
+} from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { standardDeviationOf } from '../categories/category-rows.js';
 import type { PoolService } from '../pools/pool-service.js';
@@ -63,8 +73,32 @@ export class PlanService {
     return { clocks, shows, dates, framing, week: { blocks, defaultClockId } };
   }
 
-  async plan(stationId: string, em?: Em): Promise<AirPlan> {
-    return this.planOf(await this.rows(stationId, em));
+  /** The plan of a station, its set lists at their tops. */
+  async plan(stationId: string, em: Em = this.store.read): Promise<AirPlan> {
+    const plan = this.planOf(await this.rows(stationId, em));
+    return { ...plan, setLists: await this.setListsOf(plan, em), drawNames: await this.namesOfDraws(plan, em) };
+  }
+
+  private async setListsOf(plan: AirPlan, em: Em): Promise<ScheduledList[]> {
+    const ids = [...listsOfPlan(plan)];
+    if (ids.length === 0) return [];
+    const lists = await em.find(SetListEntity, { id: { $in: ids } }, { disableIdentityMap: true });
+    return lists.map(({ id, name, rows }) => ({ id, name, rows, lastRowId: null }));
+  }
+
+  /** What categories and pools that are painted onto the week are called. */
+  private async namesOfDraws({ week, dates }: AirPlan, em: Em): Promise<Record<string, string>> {
+    const blocks = [...week.blocks, ...dates.flatMap((date) => date.blocks)];
+    const ids = blocks.flatMap(({ runs, id }) => (runs === 'draw' ? [id] : []));
+    if (ids.length === 0) return {};
+    const of = { id: { $in: ids } };
+    const found = [...(await em.find(CategoryEntity, of)), ...(await em.find(PoolEntity, of))];
+    return Object.fromEntries(found.map(({ id, name }) => [id, name]));
+  }
+
+  /** Throws INVALID where a filter cannot be read. */
+  async readFilter(stationId: string, text: string): Promise<void> {
+    await this.pools.read(stationId, text);
   }
 
   /** What lines can draw from: how many items, and how long they are. */
@@ -99,15 +133,10 @@ export class PlanService {
 
   /** Lengths of what the clocks of a plan are made of, as generation reckons with them. */
   async lengths(stationId: string, plan: AirPlan): Promise<LengthLookup> {
-    const lines = plan.clocks.flatMap((clock) => clock.lines);
-    const itemIds = [
-      ...lines.flatMap((line) => itemOfLine(line) ?? []),
-      ...plan.shows.flatMap((show) => show.announcementId ?? []),
-    ];
-    const items = await lengthsOfItems(this.store.read, itemIds);
+    const items = await lengthsOfItems(this.store.read, itemsOfPlan(plan));
     const lengthOf = new Map(items.map(({ id, ms }) => [id, ms]));
     const averages = new Map<string, number>();
-    for (const draw of lines.flatMap((line) => drawOf(line) ?? [])) {
+    for (const draw of drawsOfPlan(plan)) {
       const key = keyOf(draw);
       if (!averages.has(key)) averages.set(key, await this.averageOf(stationId, draw));
     }

@@ -2,8 +2,8 @@ import type { PlanService } from './plan-service.js';
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
 import type { Catalogue, DatePlanRow, ShowRow, Week } from '@fuller/contracts';
-import { elementAt, nameKey, type PlanBlock } from '@fuller/core';
-import { ClockEntity, ShowEntity } from '../db/entities/index.js';
+import { elementAt, nameKey, type BlockContent, type PlanBlock } from '@fuller/core';
+import { CategoryEntity, ClockEntity, PoolEntity, SetListEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
@@ -144,16 +144,25 @@ export interface WeekPatch {
   readonly framing?: Week['framing'] | undefined;
 }
 
-interface KnownIds {
-  readonly clock: ReadonlySet<string>;
-  readonly show: ReadonlySet<string>;
-}
+type KnownIds = Readonly<Record<BlockContent['runs'], ReadonlySet<string>>>;
+
+/** What a block names, as people call it. */
+const RUNS_WORDS: Readonly<Record<BlockContent['runs'], string>> = {
+  clock: 'clock',
+  show: 'show',
+  draw: 'category or pool',
+  'set list': 'set list',
+};
 
 async function knownIds({ em }: ChangeSet, stationId: string): Promise<KnownIds> {
   const fresh = { disableIdentityMap: true };
   const clocks = await em.find(ClockEntity, visibleTo(stationId), fresh);
   const shows = await em.find(ShowEntity, { stationId }, fresh);
-  return { clock: new Set(clocks.map(({ id }) => id)), show: new Set(shows.map(({ id }) => id)) };
+  const visible = visibleTo(stationId);
+  const draws = [...(await em.find(CategoryEntity, visible, fresh)), ...(await em.find(PoolEntity, visible, fresh))];
+  const lists = await em.find(SetListEntity, visible, { ...fresh, fields: ['id'] });
+  const ids = (rows: readonly { readonly id: string }[]): ReadonlySet<string> => new Set(rows.map(({ id }) => id));
+  return { clock: ids(clocks), show: ids(shows), draw: ids(draws), 'set list': ids(lists) };
 }
 
 function refuseUnknownBlocks(blocks: readonly PlanBlock[], known: KnownIds): void {
@@ -161,7 +170,7 @@ function refuseUnknownBlocks(blocks: readonly PlanBlock[], known: KnownIds): voi
   if (wrong >= 0)
     throw new FullerError(
       'INVALID',
-      `Block ${wrong + 1} names a ${elementAt(blocks, wrong).runs} that is not there.`,
+      `Block ${wrong + 1} names a ${RUNS_WORDS[elementAt(blocks, wrong).runs]} that is not there.`,
       `blocks.${wrong}`,
     );
 }

@@ -17,6 +17,7 @@ import { jobsEndpoints } from './jobs.js';
 import { tidyEndpoints } from './tidy.js';
 import { trafficEndpoints } from './traffic.js';
 import { sponsorsEndpoints } from './sponsors.js';
+import { setListsEndpoints } from './set-lists.js';
 import { onAirEndpoints } from './on-air.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
@@ -40,6 +41,7 @@ export const ENDPOINTS = {
   ...tidyEndpoints,
   ...trafficEndpoints,
   ...sponsorsEndpoints,
+  ...setListsEndpoints,
   ...onAirEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;

@@ -14,6 +14,8 @@ export interface LengthLookup {
   lengthOf(itemId: string): number;
   /** Average length of teases; 0 where it is not known. */
   readonly teaseMs?: number;
+  /** How long so many rows of a set list are on average; 0 where it is not known. */
+  setListMs?(setListId: string, take: 'all' | number): number;
 }
 
 /** A line of a clock with when it is expected to start. */
@@ -61,6 +63,8 @@ export function expectedLength(line: ClockLine, lengths: LengthLookup): number {
       return 0;
     case 'tease':
       return lengths.teaseMs ?? 0;
+    case 'set list':
+      return lengths.setListMs?.(line.setListId, line.take) ?? 0;
     default: {
       const item = itemOfLine(line);
       const draw = drawOf(line);

@@ -1,15 +1,27 @@
 import type { Theme } from '../themes/theme.js';
 import type { TurnOrder } from '../rotation/category.js';
+import type { ListPlace } from '../set-lists/set-list.js';
 import type { LineFlags } from './line-flags.js';
 
 /** One row of a clock. */
 export type ClockLine =
-  PickLine | ItemLine | BreakLine | MomentLine | FillLine | TeaseLine | SweeperLine | NextShowLine | NoteLine;
+  | PickLine
+  | ItemLine
+  | BreakLine
+  | MomentLine
+  | FillLine
+  | SetListLine
+  | TeaseLine
+  | SweeperLine
+  | NextShowLine
+  | NoteLine;
 
 interface LineBase extends LineFlags {
   readonly id: string;
   /** For whoever edits the clock; never leaves it. */
   readonly comment: string;
+  /** The row of a set list it stands for, where the plan of a day made it of one. */
+  readonly listPlace?: ListPlace;
 }
 
 /** A slot filled from a category, or from a pool, when a log is generated. */
@@ -71,6 +83,16 @@ export interface FillLine extends LineBase {
 /** The announcement of the show that follows on that day; nothing where none follows or it has none. */
 export interface NextShowLine extends LineBase {
   readonly kind: 'next show';
+}
+
+/** Rows of a set list, one after the other. */
+export interface SetListLine extends LineBase {
+  readonly kind: 'set list';
+  readonly setListId: string;
+  /** All of its rows, or so many. */
+  readonly take: 'all' | number;
+  /** Where it stopped the last time, or at its top. */
+  readonly from: 'next' | 'top';
 }
 
 /** What a tease announces. */

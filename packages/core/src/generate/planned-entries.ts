@@ -28,7 +28,8 @@ export function entriesFor(
   const was = before.get(id);
   // The note of a song goes with the song.
   const note = was && hasOwnNote(was) && was.kind !== 'pick' ? { note: was.note, noteBy: was.noteBy } : { note: '' };
-  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}), ...flagsOf(line) };
+  const listPlace = line.listPlace ? { listPlace: line.listPlace } : {};
+  const base = { id, ...note, ...(from ? { from } : {}), ...(mark ? { mark } : {}), ...flagsOf(line), ...listPlace };
   switch (line.kind) {
     case 'pick':
       return [
@@ -66,6 +67,7 @@ export function entriesFor(
     case 'note':
       return [{ ...base, kind: 'note', text: line.text }];
     case 'next show':
+    case 'set list':
       return [];
   }
 }

@@ -3,6 +3,7 @@ import type { LineOrigin } from '../week/framing.js';
 import type { Proof } from '../engine/solution.js';
 import type { EntryTheme } from '../themes/theme.js';
 import type { TurnOrder } from '../rotation/category.js';
+import type { ListPlace } from '../set-lists/set-list.js';
 import type { LineFlags } from '../clocks/line-flags.js';
 
 /** One row of a log. Lengths are milliseconds. */
@@ -20,6 +21,8 @@ interface EntryBase extends LineFlags {
   readonly mark?: LogMark;
   /** Where a person put it in or moved it; it keeps that place when the day is generated again. */
   readonly placed?: 'hand';
+  /** The row of a set list it stands for. */
+  readonly listPlace?: ListPlace;
   /** Left out of a long hour, or fill that was not needed: takes no time and no item. */
   readonly out?: true;
 }

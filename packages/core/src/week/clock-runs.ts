@@ -30,6 +30,17 @@ export interface ClockRun {
   readonly strikes: readonly number[];
   /** Stands in the log where nothing plays. */
   readonly silence?: NoteLine;
+  /** What the week plays without a clock of its own: picks, or a set list with what goes on after it. */
+  readonly painted?: PaintedRun;
+}
+
+/** What a block plays that is painted without a clock. */
+export interface PaintedRun {
+  readonly runs: 'draw' | 'set list';
+  /** Of a category, pool or set list. */
+  readonly id: string;
+  /** Goes on where a set list ends early; null where the week has none. */
+  readonly after: Clock | null;
 }
 
 type Lookup = ReturnType<typeof lookup>;
@@ -38,6 +49,9 @@ function lookup(plan: AirPlan) {
   return {
     clocks: new Map(plan.clocks.map((clock) => [clock.id, clock])),
     shows: new Map(plan.shows.map((show) => [show.id, show])),
+    setLists: new Map((plan.setLists ?? []).map((list) => [list.id, list])),
+    drawNames: plan.drawNames ?? {},
+    defaultClock: plan.clocks.find(({ id }) => id === plan.week.defaultClockId) ?? null,
   };
 }
 
@@ -80,7 +94,7 @@ function markOf(atMs: number, begins: Show | null, ended: Show | null): LogMark 
   return { atMs, hard: begins?.start === 'hard', ...exact };
 }
 
-type Cut = Pick<ClockRun, 'clock' | 'originMs' | 'fromMs' | 'toMs' | 'beginsAnew' | 'silence'>;
+type Cut = Pick<ClockRun, 'clock' | 'originMs' | 'fromMs' | 'toMs' | 'beginsAnew' | 'silence' | 'painted'>;
 
 function cutStretch(
   stretch: Stretch,
@@ -93,20 +107,37 @@ function cutStretch(
   const { content } = stretch;
   const beginsMs = wall.instantOf(stretch.blockFrom);
   if (show) return cutShow(show, known, beginsMs, fromMs, toMs);
-  const clock = content?.runs === 'clock' ? known.clocks.get(content.id) : undefined;
+  const painted = content && paintedClock(stretch, known, wall);
+  const clock = painted?.clock ?? (content?.runs === 'clock' ? known.clocks.get(content.id) : undefined);
   if (!clock) {
     const silence: NoteLine = { id: 'silence', kind: 'note', text: 'Silence, for another source', comment: '' };
     return [{ clock: null, originMs: fromMs, fromMs, toMs, beginsAnew: true, ...(stretch.silent ? { silence } : {}) }];
   }
   // An hour's clock belongs to the hour on the wall, so that its breaks stay where they are booked.
-  if (clock.lengthMs === HOUR_MS) {
+  const of = painted ? { painted: painted.painted } : {};
+  if (clock.lengthMs === HOUR_MS && painted?.painted.runs !== 'set list') {
     const within = strikes.filter((at) => at > fromMs && at < toMs);
     return [fromMs, ...within].map((at, index) => {
       const originMs = strikes.findLast((strike) => strike <= at) ?? at;
-      return { clock, originMs, fromMs: at, toMs: within[index] ?? toMs, beginsAnew: true };
+      return { clock, originMs, fromMs: at, toMs: within[index] ?? toMs, beginsAnew: true, ...of };
     });
   }
-  return repeat([clock], beginsMs, fromMs, toMs);
+  return repeat([clock], beginsMs, fromMs, toMs).map((cut) => ({ ...cut, ...of }));
+}
+
+/** A clock for what is painted without one: an hour of picks again and again, or a set list as long as its block. */
+function paintedClock(
+  { content, blockFrom, blockTo }: Stretch,
+  { setLists, defaultClock, drawNames }: Lookup,
+  wall: WallClock,
+): { readonly clock: Clock; readonly painted: PaintedRun } | null {
+  if (content?.runs !== 'draw' && content?.runs !== 'set list') return null;
+  const { runs, id } = content;
+  const list = runs === 'set list' ? setLists.get(id) : undefined;
+  if (runs === 'set list' && !list) return null;
+  const lengthMs = runs === 'draw' ? HOUR_MS : wall.instantOf(blockTo) - wall.instantOf(blockFrom);
+  const clock = { id, name: list?.name ?? drawNames[id] ?? '', colour: '', lengthMs, lines: [] };
+  return { clock, painted: { runs, id, after: defaultClock } };
 }
 
 function cutShow(show: Show, known: Lookup, beginsMs: number, fromMs: number, toMs: number): Cut[] {

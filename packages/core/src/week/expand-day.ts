@@ -6,6 +6,7 @@ import { framedLines, type FramedLine, type LineOrigin } from './framing.js';
 import { runsOfDay, type ClockRun } from './clock-runs.js';
 import type { ClockLine } from '../clocks/line.js';
 import type { LogMark } from './mark.js';
+import { ListCursors } from '../set-lists/scheduled-list.js';
 import { timelineOf, WallClock } from './timeline.js';
 
 const MINUTE_MS = 60_000;
@@ -61,6 +62,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
     hours.findLast(({ hour }) => atMs >= hour.startMs && atMs < hour.startMs + hour.durationMs);
   const dayStartMs = elementAt(wall.hours, 0).startMs;
   const taken = new Map<string, number>();
+  const cursors = new ListCursors(plan.setLists ?? []);
   for (const run of runsOfDay(timeline, wall, plan)) {
     for (const one of hours) {
       const end = one.hour.startMs + one.hour.durationMs;
@@ -68,7 +70,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
       if (run.fromMs === one.hour.startMs) one.begins = true;
     }
     let first = true;
-    for (const { line, from, startMs, showId } of linesInRun(run, plan, timeline, lengths)) {
+    for (const { line, from, startMs, showId } of linesInRun(run, plan, timeline, lengths, cursors)) {
       const open = hourAt(startMs);
       if (!open) {
         first = false;
@@ -96,7 +98,7 @@ export function expandDay(date: string, zone: string, plan: AirPlan, lengths: Le
     const show = named[0]?.show;
     return {
       ...hour,
-      clockId: named[0]?.clock?.id ?? null,
+      clockId: named[0]?.painted ? null : (named[0]?.clock?.id ?? null),
       clockName: [...new Set(named.map((run) => run.clock!.name))].join(' + '),
       ...(show ? { showId: show.id } : {}),
       ...(begins ? {} : { runsOn: true as const }),
@@ -128,10 +130,11 @@ function linesInRun(
   plan: AirPlan,
   timeline: ReturnType<typeof timelineOf>,
   lengths: LengthLookup,
+  cursors: ListCursors,
 ): TimedLine[] {
   const { clock, originMs, fromMs, toMs } = run;
   if (!clock) return run.silence ? [{ line: run.silence, startMs: fromMs }] : [];
-  const framed = framedLines(run, plan, timeline, lengths);
+  const framed = framedLines(run, plan, timeline, lengths, cursors);
   const expected = expectedStarts(
     framed.map(({ line }) => line),
     lengths,

@@ -2,6 +2,8 @@ import type { AirPlan } from './air-plan.js';
 import type { ClockRun } from './clock-runs.js';
 import { expectedStarts, type LengthLookup } from '../clocks/expected-starts.js';
 import { HOUR_MS, type Clock, type ClockLine, type MomentLine } from '../clocks/line.js';
+import type { ListCursors } from '../set-lists/scheduled-list.js';
+import { ownLines } from './painted-lines.js';
 import type { Framing, Show } from './show.js';
 import type { Stretch } from './timeline.js';
 
@@ -22,6 +24,7 @@ export function framedLines(
   plan: AirPlan,
   timeline: readonly Stretch[],
   lengths: LengthLookup,
+  cursors: ListCursors,
 ): FramedLine[] {
   const { show, clock } = run;
   const { framing } = plan;
@@ -37,7 +40,7 @@ export function framedLines(
     ...linesOf(when(run.closesShow, framing.showCloserId), 'closer'),
     ...linesOf(when(run.closesHour, framing.hourCloserId), 'closer'),
   ];
-  const own = (clock?.lines ?? []).map((line): FramedLine => ({ line }));
+  const own = ownLines(run, lengths, cursors).map((line): FramedLine => ({ line }));
   const moments = run.strikes.flatMap((strikeMs) =>
     momentsOf(plan.clocks, framing).flatMap((line): MomentLine[] => {
       const atMs = strikeMs + line.atMs - run.originMs;

@@ -21,7 +21,7 @@ export function usageOfClocks(plan: AirPlan): Map<string, Usage[]> {
     const date = addDays(SOME_MONDAY, day);
     const wall = new WallClock(date, 'UTC');
     for (const run of runsOfDay(timelineOf(date, usual), wall, usual)) {
-      if (!run.clock) continue;
+      if (!run.clock || run.painted) continue;
       const from = (Math.max(run.fromMs, wall.startMs) - weekStart) / 60_000;
       const to = (Math.min(run.toMs, wall.endMs) - weekStart) / 60_000;
       const own = usage.get(run.clock.id) ?? [];

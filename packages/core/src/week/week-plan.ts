@@ -5,9 +5,12 @@ export const WEEK_MINUTES = 7 * DAY_MINUTES;
 /** The finest step of a plan, minutes. */
 export const GRAIN_MINUTES = 5;
 
-/** What runs in a block: a clock, again and again, or a show. */
+/** What can be painted onto the week. */
+export const BLOCK_RUNS = ['clock', 'show', 'draw', 'set list'] as const;
+
+/** What runs in a block: a clock or picks of a category or pool, again and again, a show, or a set list. */
 export interface BlockContent {
-  readonly runs: 'clock' | 'show';
+  readonly runs: (typeof BLOCK_RUNS)[number];
   readonly id: string;
 }
 
@@ -68,8 +71,8 @@ function tidy(blocks: readonly PlanBlock[]): PlanBlock[] {
   for (const block of sorted) {
     const last = merged.at(-1);
     const joins =
-      last?.runs === 'clock' &&
-      block.runs === 'clock' &&
+      (last?.runs === 'clock' || last?.runs === 'draw') &&
+      block.runs === last.runs &&
       last.id === block.id &&
       last.at + last.minutes === block.at &&
       block.at % DAY_MINUTES !== 0;
@@ -85,7 +88,7 @@ function sameBlocks(a: readonly PlanBlock[], b: readonly PlanBlock[]): boolean {
 
 /** Clock blocks end with their day, so that a clock of another length begins anew in the morning. */
 function byDay(block: PlanBlock): PlanBlock[] {
-  if (block.runs === 'show') return [block];
+  if (block.runs === 'show' || block.runs === 'set list') return [block];
   const parts: PlanBlock[] = [];
   for (let { at, minutes } = block; minutes > 0;) {
     const part = Math.min(minutes, DAY_MINUTES - (at % DAY_MINUTES));

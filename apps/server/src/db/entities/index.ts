@@ -6,5 +6,6 @@ export * from './activity.js';
 export * from './output.js';
 export * from './traffic.js';
 export * from './sponsor.js';
+export * from './set-list.js';
 export * from './on-air.js';
 export * from './rolling.js';

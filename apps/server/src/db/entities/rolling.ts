@@ -8,9 +8,11 @@ export const RollingSettingsEntity = defineEntity({
   properties: {
     id: p.string().primary(),
     revision: p.integer(),
-    mode: p.string().$type<'off' | 'clocks' | 'loop'>(),
+    mode: p.string().$type<'off' | 'clocks' | 'loop' | 'set list'>(),
     /** The clock whose lines are the loop. */
     loopClockId: p.string().nullable(),
+    /** The set list that is worked through, in mode `set list`. */
+    setListId: p.string().nullable(),
     depthUnit: p.string().$type<'items' | 'minutes'>(),
     depth: p.integer(),
     perListener: p.integer(),

@@ -11,6 +11,7 @@ export interface NameBook {
   /** Categories and pools. */
   readonly sources: readonly NamedReference[];
   readonly items: readonly NamedReference[];
+  readonly setLists?: readonly NamedReference[];
   /** Tag families whose values lines can share. */
   readonly families?: readonly string[];
 }

@@ -15,6 +15,7 @@ const BOOK = {
     { id: 'pool-2', name: 'twice' },
   ],
   families: ['Mood', 'era'],
+  setLists: [{ id: 'list-1', name: 'Sunday “late”' }],
   items: [
     { id: 'i1', name: 'Lock song' },
     { id: 'i2', name: 'LOCK SONG' },
@@ -81,6 +82,14 @@ const line: fc.Arbitrary<ClockLine> = fc.oneof(
     { id: fc.uuid(), kind: fc.constant('fill' as const), categoryId: source, filter: text, comment },
     { requiredKeys: ['id', 'kind', 'categoryId', 'comment'] },
   ),
+  fc.record({
+    id: fc.uuid(),
+    kind: fc.constant('set list' as const),
+    setListId: fc.constant('list-1'),
+    take: fc.oneof(fc.constant('all' as const), fc.integer({ min: 1, max: 200 })),
+    from: fc.constantFrom('next' as const, 'top' as const),
+    comment,
+  }),
   fc.record({
     id: fc.uuid(),
     kind: fc.constant('tease' as const),
@@ -198,6 +207,8 @@ describe('clock text', () => {
     ['tease line seven', 12, 5, 'Here the number of a line is wanted.'],
     ['tease', 6, 0, 'Here what it announces is wanted'],
     ['tease at 45:00 hard', 16, 4, 'a tease announces one thing'],
+    ['set list "Nobody"', 10, 8, 'There is no set list named “Nobody”.'],
+    ['set list "Sunday “late”" next 0', 31, 1, 'A line plays 1 to 200 rows.'],
     ['sweeper "Nobody"', 9, 8, 'There is no category or pool named “Nobody”.'],
     [
       'pick "Current A" theme "colour"',

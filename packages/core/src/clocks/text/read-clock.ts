@@ -33,6 +33,9 @@ export interface TextFault {
   readonly message: string;
 }
 
+/** The most rows of a set list one line of a clock plays. */
+export const MOST_ROWS = 200;
+
 class Fault extends Error {
   constructor(
     readonly token: Pick<Token, 'column' | 'length'>,
@@ -186,6 +189,7 @@ function readLine(reader: Reader, book: NameBook): TextLine {
     reader.end('fill may have a filter: where "…"');
     return { kind: 'fill', categoryId, ...filter, comment };
   }
+  if (reader.nextIs('set')) return readSetList(reader, book);
   if (reader.nextIs('tease')) return readTease(reader, book);
   if (reader.nextIs('sweeper')) {
     const categoryId = named(reader, book.sources, 'category or pool');
@@ -205,7 +209,7 @@ function readLine(reader: Reader, book: NameBook): TextLine {
   }
   throw new Fault(
     reader.at,
-    'A line begins with pick, item, break, at, fill, tease, sweeper, next show or note; a comment stands behind one.',
+    'A line begins with pick, item, break, at, fill, set list, tease, sweeper, next show or note; a comment stands behind one.',
   );
 }
 
@@ -242,6 +246,21 @@ function readPick(reader: Reader, book: NameBook): TextLine {
     } else reader.end('a pick may have where, turn, without rules, spare, theme, ask and note');
   }
   return { kind: 'pick', categoryId, ...options, comment: reader.comment };
+}
+
+function readSetList(reader: Reader, { setLists = [] }: NameBook): TextLine {
+  if (!reader.nextIs('list')) throw new Fault(reader.at, 'Here “list” is wanted.');
+  const setListId = named(reader, setLists, 'set list');
+  let take: 'all' | number = 'all';
+  if (reader.nextIs('next')) {
+    const at = reader.at;
+    take = reader.takeNumber('how many rows play');
+    if (take < 1 || take > MOST_ROWS) throw new Fault(at, `A line plays 1 to ${MOST_ROWS} rows.`);
+  } else reader.nextIs('all');
+  const fromTop = reader.nextIs('from');
+  if (fromTop && !reader.nextIs('top')) throw new Fault(reader.at, 'Here “top” is wanted.');
+  reader.end('a set list plays all or next 5, and may begin from top');
+  return { kind: 'set list', setListId, take, from: fromTop ? 'top' : 'next', comment: reader.comment };
 }
 
 function readTease(reader: Reader, book: NameBook): TextLine {

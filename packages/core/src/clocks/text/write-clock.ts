@@ -44,6 +44,10 @@ export function writeLine(line: ClockLine, book: NameBook, lines: readonly Pick<
     }
     case 'fill':
       return `fill ${source(line.categoryId)}${where(line.filter)}${comment}`;
+    case 'set list': {
+      const take = line.take === 'all' ? ' all' : ` next ${line.take}`;
+      return `set list ${reference(line.setListId, book.setLists ?? [])}${take}${line.from === 'top' ? ' from top' : ''}${comment}`;
+    }
     case 'tease':
       return `tease ${target(line.target)}${comment}`;
     case 'sweeper':
