@@ -18,6 +18,9 @@ import {
   type WeekPlan,
 } from '@fuller/core';
 
+/** The set list that is painted onto Sunday evening. */
+export const SUNDAY_LIST = 'list-sunday';
+
 /** Ids in the demo are readable, since people meet them in addresses. */
 export interface DemoCategory {
   readonly id: string;
@@ -302,7 +305,7 @@ function valeDay(day: number): PlanBlock[] {
 /** The week of Osier Vale Radio. */
 export function valeWeek(): WeekPlan {
   const days = [0, 1, 2, 3, 4, 5, 6];
-  return days.reduce<WeekPlan>(
+  const week = days.reduce<WeekPlan>(
     (week, day) =>
       valeDay(day).reduce(
         (plan, { at, minutes, runs, id }) => paint(plan, day * 1440 + at, minutes, { runs, id }),
@@ -310,6 +313,8 @@ export function valeWeek(): WeekPlan {
       ),
     { ...EMPTY_WEEK, defaultClockId: 'clock-night' },
   );
+  // Sunday from eight to ten plays a set list, without a clock.
+  return paint(week, 6 * 1440 + 20 * 60, 120, { runs: 'set list', id: SUNDAY_LIST });
 }
 
 export const FRAMING: Framing = {

@@ -24,6 +24,16 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./library/tidy/tidy-page').then((m) => m.TidyPage),
       },
       {
+        path: 'library/set-lists',
+        title: 'Set lists · Fuller',
+        loadComponent: () => import('./library/set-lists/set-lists-page').then((m) => m.SetListsPage),
+      },
+      {
+        path: 'library/set-lists/:listId',
+        title: 'Set lists · Fuller',
+        loadComponent: () => import('./library/set-lists/set-lists-page').then((m) => m.SetListsPage),
+      },
+      {
         path: 'library/tags',
         title: 'Tags · Fuller',
         loadComponent: () => import('./library/tags/tags-page').then((m) => m.TagsPage),

@@ -11,6 +11,7 @@ export class ClockNames {
   private readonly store = inject(Store);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectCategoryMap);
   private readonly draws = this.store.selectSignal(catalogueFeature.selectDraws);
+  readonly setLists = this.store.selectSignal(catalogueFeature.selectSetLists);
   private readonly families = this.store.selectSignal(catalogueFeature.selectFamilies);
   private readonly teaseMs = this.store.selectSignal(catalogueFeature.selectTeaseMs);
   private readonly stored = this.store.selectSignal(catalogueFeature.selectClockItems);
@@ -22,18 +23,26 @@ export class ClockNames {
 
   readonly names = computed<HourNames>(() => {
     const [categories, items] = [this.categories(), this.items()];
+    const lists = new Map(this.setLists().map((list) => [list.id, list]));
     return {
       category: (id) => categories[id],
       itemTitle: (id) => items.get(id)?.title ?? 'Deleted item',
       line: () => 'a line',
+      setList: (id) => lists.get(id)?.name ?? 'Deleted set list',
     };
   });
   readonly lengths = computed<LengthLookup>(() => {
     const [categories, items] = [this.categories(), this.items()];
+    const lists = new Map(this.setLists().map((list) => [list.id, list]));
     const count = (draw: Draw): { averageMs: number; standardDeviationMs: number } | undefined =>
       this.counted(draw) ?? categories[draw.categoryId];
     return {
       teaseMs: this.teaseMs(),
+      setListMs: (id, take) => {
+        const list = lists.get(id);
+        if (!list?.rows) return 0;
+        return Math.round(take === 'all' ? list.totalMs : (list.totalMs / list.rows) * take);
+      },
       averageOf: (draw) => count(draw)?.averageMs ?? 0,
       standardDeviationOf: (draw) => count(draw)?.standardDeviationMs ?? 0,
       lengthOf: (id) => items.get(id)?.durationMs ?? 0,
@@ -59,6 +68,7 @@ export class ClockNames {
       category ? [{ id: category.id, name: category.name }] : [],
     ),
     items: [...this.items()].map(([id, { title }]) => ({ id, name: title })),
+    setLists: this.setLists().map(({ id, name }) => ({ id, name })),
     families: this.families().map(({ name }) => name),
   }));
 

@@ -41,7 +41,7 @@ import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { ClockNames } from './clock-names';
 
-const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'tease', 'sweeper', 'next show', 'note'];
+const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'set list', 'tease', 'sweeper', 'next show', 'note'];
 const AFTER_PICK = ['where', 'turn', 'without rules', 'spare', 'theme', 'ask', 'note'];
 
 /** The words of clock text, for colours alone; what it means is read in the core. */
@@ -199,7 +199,7 @@ export class ClockText {
   private async complete(context: CompletionContext): Promise<CompletionResult | null> {
     const line = context.state.doc.lineAt(context.pos);
     const before = line.text.slice(0, context.pos - line.from);
-    const name = /(pick|fill|sweeper|item) "([^"]*)$/.exec(before);
+    const name = /(pick|fill|sweeper|item|list) "([^"]*)$/.exec(before);
     if (name)
       return {
         from: context.pos - elementAt(name, 2).length,
@@ -219,6 +219,8 @@ export class ClockText {
 
   private async names(lead: string, typed: string): Promise<Completion[]> {
     const close = (text: string): string => `${text.replace(/["\\]/g, '\\$&')}"`;
+    if (lead === 'list')
+      return (this.book().setLists ?? []).map(({ name }) => ({ label: name, apply: close(name), type: 'class' }));
     if (lead !== 'item')
       return this.book().sources.map(({ name }) => ({ label: name, apply: close(name), type: 'class' }));
     const known = this.book().items.map(({ id, name }) => ({
@@ -268,6 +270,7 @@ function wordsAfter(lead: string): readonly string[] {
   if (/turn$/.test(lead)) return TURN_ORDERS.map((order) => order.replaceAll(' ', '-'));
   if (/^at \S+$/.test(lead)) return ['hard', 'soft'];
   if (/^at \S+ (?:hard|soft)$/.test(lead)) return ['pick', 'item'];
+  if (lead.startsWith('set list')) return ['all', 'next', 'from top'];
   if (lead === 'tease') return ['pick', 'line', 'at', 'next show'];
   if (lead.startsWith('tease')) return [];
   if (lead.startsWith('pick')) return AFTER_PICK;

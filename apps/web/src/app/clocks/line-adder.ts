@@ -74,6 +74,7 @@ export class LineAdder {
   private readonly store = inject(Store);
   private readonly clockNames = inject(ClockNames);
   private readonly categories = this.store.selectSignal(catalogueFeature.selectSources);
+  private readonly setLists = this.store.selectSignal(catalogueFeature.selectSetLists);
   private readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
   private readonly box = viewChild.required<AutoComplete>('box');
   readonly add = output<ClockLine>();
@@ -141,6 +142,14 @@ export class LineAdder {
         line: { kind: 'break', bookedAtMs, durationMs: DEFAULT_BREAK_MS, comment: '' },
       });
     }
+    const listed = foldText(query.replace(/^set list\s*/i, ''));
+    for (const { id, name, rows } of this.setLists())
+      if (listed !== '' && foldText(name).includes(listed))
+        offers.push({
+          text: name,
+          hint: `set list, ${rows} rows`,
+          line: { kind: 'set list', setListId: id, take: 'all', from: 'next', comment: '' },
+        });
     if (word !== '' && 'tease'.startsWith(word.toLowerCase())) {
       const atMs = parseDuration(tail.replace(/^at /, ''));
       if (atMs !== null)

@@ -26,6 +26,7 @@ import {
   type ExpectedLine,
   sourceOf,
   FIRST_GROUP,
+  MOST_ROWS_OF_LINE,
   THEME_TAGS,
   type Theme,
   type LineFlags,
@@ -249,6 +250,11 @@ export class LineInspector {
     this.change.emit(Object.fromEntries(merged) as unknown as ClockLine);
   }
 
+  protected readonly setLists = this.store.selectSignal(catalogueFeature.selectSetLists);
+  protected readonly rowsFault = (text: string): string | null =>
+    /^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= MOST_ROWS_OF_LINE
+      ? null
+      : `Write a number from 1 to ${MOST_ROWS_OF_LINE}.`;
   protected readonly source = computed(() => sourceOf(this.line()));
   /** The lines after this one that play something. */
   protected readonly linesAfter = computed(() => {

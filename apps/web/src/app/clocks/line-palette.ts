@@ -84,11 +84,20 @@ export class LinePalette {
   readonly add = output<LineMade>();
   protected readonly kinds = computed((): readonly { readonly label: string; readonly line: LineMade }[] => [
     { label: 'Break', line: { kind: 'break', bookedAtMs: 0, durationMs: BREAK_MS, comment: '' } },
+    ...this.setLists(),
     { label: 'Tease', line: { kind: 'tease', target: { to: 'time', atMs: TEASED_AT_MS }, comment: '' } },
     ...this.sweepers(),
     { label: 'Next show', line: { kind: 'next show', comment: '' } },
     { label: 'Note', line: { kind: 'note', text: 'Note', comment: '' } },
   ]);
+  private readonly lists = inject(Store).selectSignal(catalogueFeature.selectSetLists);
+  private readonly setLists = computed((): readonly { readonly label: string; readonly line: LineMade }[] => {
+    const [first] = this.lists();
+    if (!first) return [];
+    return [
+      { label: 'Set list', line: { kind: 'set list', setListId: first.id, take: 'all', from: 'next', comment: '' } },
+    ];
+  });
   /** A sweeper draws from what is called so, or from the first category that is no music. */
   private readonly sweepers = computed((): readonly { readonly label: string; readonly line: LineMade }[] => {
     const [named, speech] = [

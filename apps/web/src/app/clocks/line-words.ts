@@ -38,6 +38,8 @@ function ownChoices(line: ClockLine): string {
       return `booked ${formatDuration(line.bookedAtMs)}`;
     case 'fill':
       return ['to the next mark', ...filter].join(', ');
+    case 'set list':
+      return `${line.take === 'all' ? 'all of it' : `the next ${line.take}`}, ${line.from === 'top' ? 'from the top' : 'going on'}`;
     case 'sweeper':
       return ['over the intro', ...filter].join(', ');
     default:
@@ -57,6 +59,7 @@ export const KIND_WORDS: Readonly<Record<ClockLine['kind'], string>> = {
   break: 'Break',
   moment: 'Moment',
   fill: 'Fill',
+  'set list': 'Set list',
   tease: 'Tease',
   sweeper: 'Sweeper over intro',
   'next show': 'Announcement',

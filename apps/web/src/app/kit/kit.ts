@@ -23,6 +23,7 @@ const NAMES = {
     ({ name: `Category ${id}`, colour: BAND_COLOURS[id.length % BAND_COLOURS.length] }) as never,
   itemTitle: () => 'A fixed item with a rather long title',
   line: () => 'a line',
+  setList: () => 'A set list',
 };
 
 /** Every building block in all its states; only while developing. */

@@ -15,11 +15,14 @@ import { InputText } from 'primeng/inputtext';
 import { FormsModule } from '@angular/forms';
 import type { BulkPreview, BulkRequest, FamilyRow } from '@fuller/contracts';
 import { elementAt, lookUpIn, ITEM_KINDS, type REPLACED_FIELDS } from '@fuller/core';
+import { Store } from '@ngrx/store';
 import { Select } from 'primeng/select';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
 import { Person } from '../shared/person';
 import { plural } from '../shared/text/plural';
+import { Choice } from '../shared/ui/choice';
+import { catalogueFeature } from '../state/catalogue.feature';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { Inspector } from '../shared/ui/inspector';
 import { Changes } from '../state/changes';
@@ -67,7 +70,7 @@ const LOOK_AFTER_MS = 250;
 /** What can be done with many items at once; a change is shown item by item before it is made. */
 @Component({
   selector: 'f-bulk-panel',
-  imports: [SmallButton, InputText, Inspector, CategoryChooser, Select, FormsModule],
+  imports: [Choice, SmallButton, InputText, Inspector, CategoryChooser, Select, FormsModule],
   template: `<f-inspector about="Selection" [title]="items(ids().length)">
     <div class="pair">
       <label class="label" for="bulk-category">Category</label>
@@ -100,6 +103,18 @@ const LOOK_AFTER_MS = 250;
         <button fButton class="act" (click)="collect.emit(true)">Add to the worklist</button>
       }
     </div>
+    @if (setListOptions().length) {
+      <div class="pair">
+        <label class="label" for="bulk-list">Set list</label>
+        <f-choice
+          fieldId="bulk-list"
+          placeholder="Add to…"
+          [once]="true"
+          [options]="setListOptions()"
+          [value]="null"
+          (chosen)="addToList.emit($event)" />
+      </div>
+    }
     <h3 class="label head">Change a fact of all of them</h3>
     <div class="change">
       <p-select
@@ -259,6 +274,12 @@ export class BulkPanel {
   readonly place = output<string>();
   /** Put the items on the worklist, or take them off it. */
   readonly collect = output<boolean>();
+  /** Put the items at the end of a set list. */
+  readonly addToList = output<string>();
+  private readonly setLists = inject(Store).selectSignal(catalogueFeature.selectSetLists);
+  protected readonly setListOptions = computed(() =>
+    this.setLists().map(({ id, name }) => ({ value: id, label: name })),
+  );
 
   protected readonly field = signal('Year');
   protected readonly family = computed(

@@ -59,6 +59,7 @@ export const ITEMS_SCOPE = 'fuller-items';
       (onDragStart)="carryWorklist.emit()">
       <span>Worklist</span><span class="count">{{ collected() > 0 ? number(collected()) : '' }}</span>
     </button>
+    <a class="row" routerLink="set-lists"><span>Set lists</span></a>
     <a class="row" routerLink="tags"><span>Tags</span></a>
     <a class="row" routerLink="tidy">
       <span>Tidy</span>

@@ -220,6 +220,11 @@ export class LibraryPage {
     this.grid()?.focus();
   }
 
+  protected async addToList(listId: string): Promise<void> {
+    await this.list.addToList(listId);
+    this.grid()?.focus();
+  }
+
   protected async placeIn(categoryId: string): Promise<void> {
     this.choosing.set(false);
     await this.list.place(this.list.selectedIds(), categoryId);

@@ -1,6 +1,7 @@
 import { computed, inject } from '@angular/core';
 import type { ItemRow } from '@fuller/contracts';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
+import { newRowId } from './set-lists/row-id';
 import { Api, type Address } from '../shared/api/api';
 import { reloadOn } from '../shared/api/reload-on';
 import { plural } from '../shared/text/plural';
@@ -117,6 +118,17 @@ export const LibraryStore = signalStore(
         const ids = [...store.selected()];
         if (ids.length > 0)
           await changes.run(api.changeWorklist({ stationId: store.stationId() }, on ? { add: ids } : { remove: ids }));
+      },
+      /** Puts the selected items at the end of a set list. */
+      async addToList(listId: string): Promise<void> {
+        await selecting;
+        const [stationId, ids] = [store.stationId(), [...store.selected()]];
+        const list = (await api.setLists({ stationId })).find(({ id }) => id === listId);
+        if (!list || ids.length === 0) return;
+        const insert = ids.map((itemId) => ({ id: newRowId(), itemId }));
+        const label = `Add ${ids.length === 1 ? 'an item' : `${ids.length} items`} to ${list.name}`;
+        const body = { revision: list.revision, label, edit: [{ at: list.rows, remove: 0, insert }] };
+        await changes.run(api.editSetList({ stationId, id: listId }, body));
       },
       /** Puts items into a category; `none` takes them out of theirs. */
       async place(itemIds: readonly string[], categoryId: string): Promise<void> {

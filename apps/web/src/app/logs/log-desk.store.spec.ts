@@ -245,6 +245,7 @@ describe('the log desk', () => {
       date: '2026-11-24',
       revision: 2,
       edit: { type: 'note', entryId: 'a-0', note: 'Birthday' },
+      bindings: [],
       items: [],
       strains: [],
       open: 1,

@@ -113,6 +113,7 @@ describe('the log of the desk', () => {
       stationId: 'vale',
       clientId: 'other',
       date: '2026-11-24',
+      bindings: [],
       items: [],
       strains: [],
       open: 0,

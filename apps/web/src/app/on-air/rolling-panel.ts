@@ -39,11 +39,14 @@ export class RollingPanel {
   private readonly station = inject(Store).selectSignal(catalogueFeature.selectStation);
   private readonly clocks = inject(Store).selectSignal(catalogueFeature.selectAllClocks);
   protected readonly fault = signal<string | null>(null);
-  protected readonly modes = [
+  private readonly lists = inject(Store).selectSignal(catalogueFeature.selectSetLists);
+  protected readonly listOptions = computed(() => this.lists().map(({ id, name }) => ({ value: id, label: name })));
+  protected readonly modes = computed(() => [
     { value: 'off', label: 'the hand-over' },
     { value: 'clocks', label: 'the week’s clocks, live' },
     { value: 'loop', label: 'a loop of lines, live' },
-  ];
+    ...(this.lists().length > 0 ? [{ value: 'set list', label: 'a set list, live' }] : []),
+  ]);
   protected readonly units = [
     { value: 'minutes', label: 'minutes' },
     { value: 'items', label: 'items' },
@@ -61,7 +64,9 @@ export class RollingPanel {
 
   protected takeMode(mode: string): void {
     const loop = this.air.rolling()?.settings.loopClockId ?? this.clocks()[0]?.id ?? null;
-    this.save(mode === 'loop' ? { mode, loopClockId: loop } : { mode: mode as 'off' | 'clocks' });
+    const list = this.air.rolling()?.settings.setListId ?? this.lists()[0]?.id ?? null;
+    if (mode === 'set list') this.save({ mode, setListId: list });
+    else this.save(mode === 'loop' ? { mode, loopClockId: loop } : { mode: mode as 'off' | 'clocks' });
   }
 
   protected save(patch: Parameters<typeof this.air.setRolling>[0]): void {

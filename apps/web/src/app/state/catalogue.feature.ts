@@ -44,6 +44,7 @@ export interface CatalogueState {
   readonly shows: readonly ShowRow[];
   readonly dates: readonly DatePlanRow[];
   readonly draws: readonly DrawCount[];
+  readonly setLists: Catalogue['setLists'];
   /** Average length of teases, milliseconds. */
   readonly teaseMs: number;
   readonly dayparts: Catalogue['dayparts'];
@@ -68,12 +69,18 @@ const initial: CatalogueState = {
   dates: [],
   draws: [],
   teaseMs: 0,
+  setLists: [],
   dayparts: [],
   limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },
   families: [],
   items: 0,
   withoutCategory: 0,
 };
+
+/** The plan of a station with what is painted without a clock by its name and colour; set lists without their rows. */
+export interface NamedPlan extends AirPlan {
+  readonly sources?: readonly { readonly id: string; readonly name: string; readonly colour: string }[];
+}
 
 export const catalogueFeature = createFeature({
   name: 'catalogue',
@@ -104,6 +111,7 @@ export const catalogueFeature = createFeature({
       dates: catalogue.dates,
       draws: catalogue.draws,
       teaseMs: catalogue.teaseMs,
+      setLists: catalogue.setLists,
       dayparts: catalogue.dayparts,
       limits: catalogue.limits,
       families: catalogue.families,
@@ -121,6 +129,7 @@ export const catalogueFeature = createFeature({
     selectWeek,
     selectShows,
     selectDates,
+    selectSetLists,
   }) => ({
     /** All that says what plays when; null until it is there. */
     selectAirPlan: createSelector(
@@ -128,8 +137,12 @@ export const catalogueFeature = createFeature({
       selectShows,
       selectDates,
       selectClocks,
-      (week, shows, dates, clocks): AirPlan | null =>
+      selectCategories,
+      selectSetLists,
+      (week, shows, dates, clocks, categories, setLists): NamedPlan | null =>
         week && {
+          sources: categoryAdapter.getSelectors().selectAll(categories),
+          setLists: setLists.map(({ id, name }) => ({ id, name, rows: [], lastRowId: null })),
           week: { blocks: week.blocks, defaultClockId: week.defaultClockId },
           framing: week.framing,
           shows,

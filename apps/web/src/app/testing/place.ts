@@ -73,6 +73,7 @@ export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
     dates: [],
     draws: [],
     teaseMs: 0,
+    setLists: [],
     rules: [],
     dayparts: [],
     limits: { applies: false, strict: false, exemptAlbums: [], revision: 0 },

@@ -1,14 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import type { BlockContent } from '@fuller/core';
+import { Choice } from '../shared/ui/choice';
+import { SET_LIST_COLOUR } from './plan-view';
 import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { WeekUse } from '../clocks/week-use';
 
-/** Which clock or show is in hand to paint with. */
+/** Something painted without a clock. */
+interface PlainBrush {
+  readonly runs: 'draw' | 'set list';
+  readonly id: string;
+  readonly name: string;
+  readonly colour: string;
+}
+
+/** Which clock, show, category or set list is in hand to paint with. */
 @Component({
   selector: 'f-brushes',
-  imports: [ButtonDirective],
+  imports: [ButtonDirective, Choice],
   template: `<div class="brushes" role="radiogroup" aria-label="In hand">
     @for (one of shows(); track one.id) {
       <button
@@ -34,6 +44,28 @@ import { WeekUse } from '../clocks/week-use';
         (click)="take.emit({ runs: 'clock', id: one.id })">
         <i [style.background]="one.colour"></i>{{ one.name }}
       </button>
+    }
+    @for (one of painted(); track one.id) {
+      <button
+        pButton
+        [pButtonUnstyled]="true"
+        type="button"
+        role="radio"
+        class="plain"
+        [attr.aria-checked]="held(one)"
+        [class.here]="held(one)"
+        (click)="take.emit({ runs: one.runs, id: one.id })">
+        <i [style.background]="one.colour"></i>{{ one.name }}
+      </button>
+    }
+    @if (plain().length) {
+      <f-choice
+        label="Paint a category, pool or set list"
+        placeholder="Category or set list…"
+        [once]="true"
+        [options]="plainOptions()"
+        [value]="null"
+        (chosen)="takePlain($event)" />
     }
     <button
       pButton
@@ -69,6 +101,12 @@ import { WeekUse } from '../clocks/week-use';
     .show {
       border-radius: 4px;
       font-weight: 600;
+    }
+    .plain {
+      border-style: dashed;
+    }
+    f-choice {
+      width: 170px;
     }
     .here {
       border-color: var(--woad);
@@ -108,6 +146,30 @@ export class Brushes {
     ]);
     return this.every().filter(({ id }) => !framing.has(id) || this.use.usageOf(id).length > 0);
   });
+
+  private readonly sources = this.store.selectSignal(catalogueFeature.selectSources);
+  private readonly lists = this.store.selectSignal(catalogueFeature.selectSetLists);
+  /** What can be painted without a clock. */
+  protected readonly plain = computed((): readonly PlainBrush[] => [
+    ...this.lists().map(({ id, name }) => ({ runs: 'set list' as const, id, name, colour: SET_LIST_COLOUR })),
+    ...this.sources().map(({ id, name, colour }) => ({ runs: 'draw' as const, id, name, colour })),
+  ]);
+  protected readonly plainOptions = computed(() =>
+    this.plain().map(({ runs, id, name }) => ({
+      value: `${runs} ${id}`,
+      label: runs === 'set list' ? `${name}, set list` : name,
+    })),
+  );
+  /** Of these, what the week has or is in hand; the others are a choice away. */
+  protected readonly painted = computed(() => {
+    const used = new Set([...(this.week()?.blocks ?? []).map(({ id }) => id), this.inHand()?.id]);
+    return this.plain().filter(({ id }) => used.has(id));
+  });
+
+  protected takePlain(value: string): void {
+    const found = this.plain().find(({ runs, id }) => `${runs} ${id}` === value);
+    if (found) this.take.emit({ runs: found.runs, id: found.id });
+  }
 
   protected held(one: { id: string }): boolean {
     return this.inHand()?.id === one.id;

@@ -9,7 +9,6 @@ import {
   isDate,
   paint,
   reshape,
-  type AirPlan,
   type BlockContent,
   type PlanBlock,
   type WeekPlan,
@@ -19,7 +18,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
 import { Draft } from '../shared/draft';
 import { dayYearText } from '../shared/text/when';
-import { catalogueFeature } from '../state/catalogue.feature';
+import { catalogueFeature, type NamedPlan } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import type { GridStretch, Stroke } from './plan-grid';
 import { nameOf, stretchesOfDate } from './plan-view';
@@ -90,8 +89,8 @@ export const DatesStore = signalStore(
         if (!date || !plan) return [];
         // The plan is shown as it will be, laid over all others.
         const others = plan.dates.filter(({ id }) => id !== date.id);
-        const withIt: AirPlan = { ...plan, dates: [...others, { ...date, start: shown, repeat: '' }] };
-        const usual: AirPlan = { ...plan, dates: others };
+        const withIt: NamedPlan = { ...plan, dates: [...others, { ...date, start: shown, repeat: '' }] };
+        const usual: NamedPlan = { ...plan, dates: others };
         return [
           { label: 'This day', strong: true, stretches: stretchesOfDate(shown, withIt, date.blocks) },
           { label: 'Without it', strong: false, stretches: stretchesOfDate(shown, usual, []) },
@@ -129,8 +128,8 @@ export const DatesStore = signalStore(
         patchState(store, { step });
       },
       /** Paints with what the cursor is on from now on. */
-      pickUp({ block, show }: GridStretch): void {
-        patchState(store, { brush: block ? { runs: show ? 'show' : 'clock', id: block.id } : null });
+      pickUp({ block }: GridStretch): void {
+        patchState(store, { brush: block ? { runs: block.runs, id: block.id } : null });
       },
       paint(strokes: readonly Stroke[]): void {
         const brush = store.brush();

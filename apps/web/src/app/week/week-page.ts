@@ -67,9 +67,17 @@ export class WeekPage {
   protected readonly link = computed(() => {
     const content = this.week.here()?.content;
     if (!content) return null;
-    return content.runs === 'show'
-      ? { to: ['/', this.stationId(), 'week', 'shows', content.id], words: 'Open the show' }
-      : { to: ['/', this.stationId(), 'clocks', content.id], words: 'Open the clock' };
+    const station = this.stationId();
+    switch (content.runs) {
+      case 'show':
+        return { to: ['/', station, 'week', 'shows', content.id], words: 'Open the show' };
+      case 'clock':
+        return { to: ['/', station, 'clocks', content.id], words: 'Open the clock' };
+      case 'set list':
+        return { to: ['/', station, 'library', 'set-lists', content.id], words: 'Open the set list' };
+      case 'draw':
+        return { to: ['/', station, 'rotation'], words: 'See its rotation' };
+    }
   });
   protected readonly copyTargets = computed(() => {
     const own = this.week.cursorDay();

@@ -8,7 +8,6 @@ import {
   turnoverHours,
   weekdayOf,
   weeklyDemand,
-  type AirPlan,
   type BlockContent,
   type PlanBlock,
   type WeekPlan,
@@ -16,7 +15,7 @@ import {
 import { patchState, signalStore, withComputed, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { ClockNames } from '../clocks/clock-names';
-import { catalogueFeature } from '../state/catalogue.feature';
+import { catalogueFeature, type NamedPlan } from '../state/catalogue.feature';
 import type { GridStretch, Stroke } from './plan-grid';
 import { DAY_WORDS, nameOf, stretchesOfDay } from './plan-view';
 import { WeekDraft } from './week-draft';
@@ -51,7 +50,7 @@ export const WeekStore = signalStore(
     };
     const demand = computed(() => demandOf(plan()));
     return {
-      air: computed<AirPlan | null>(() => {
+      air: computed<NamedPlan | null>(() => {
         const air = _stored();
         return air && { ...air, week: plan() };
       }),
@@ -120,8 +119,8 @@ export const WeekStore = signalStore(
         patchState(store, { cursor });
       },
       /** Paints with what the cursor is on from now on. */
-      pickUp({ block, show }: GridStretch): void {
-        patchState(store, { brush: block ? { runs: show ? 'show' : 'clock', id: block.id } : null });
+      pickUp({ block }: GridStretch): void {
+        patchState(store, { brush: block ? { runs: block.runs, id: block.id } : null });
       },
       paint(strokes: readonly Stroke[]): void {
         const brush = store.brush();

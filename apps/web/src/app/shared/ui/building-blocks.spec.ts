@@ -11,7 +11,12 @@ import { InlineEdit } from './inline-edit';
 import { SmallButton } from './small-button';
 
 const LENGTHS = { averageOf: () => 600_000, lengthOf: () => 30_000 };
-const NAMES = { category: () => ({ name: 'Gold', colour: '#112233' }) as never, itemTitle: () => 'An item' };
+const NAMES = {
+  category: () => ({ name: 'Gold', colour: '#112233' }) as never,
+  itemTitle: () => 'An item',
+  line: () => 'a line',
+  setList: () => 'A list',
+};
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -9,6 +9,7 @@ import {
   input,
   linkedSignal,
   output,
+  signal,
   type TemplateRef,
   viewChild,
 } from '@angular/core';
@@ -67,11 +68,17 @@ export class DataGrid<T extends { id: string }> {
   readonly selected = input<ReadonlySet<string>>(new Set());
   /** What dragged rows are called where they may be dropped; empty when rows cannot be dragged. */
   readonly dragScope = input('');
+  /** Whether dragged rows may be dropped on rows, to stand before them. */
+  readonly dropsOnRows = input(false);
 
   readonly sortChange = output<GridSort>();
   readonly go = output<GridStep>();
   readonly open = output<number>();
   readonly dragged = output<number>();
+  /** The place before which what is dragged is to stand. */
+  readonly dropped = output<number>();
+  /** The row something is dragged over; -1 for none. */
+  protected readonly over = signal(-1);
 
   readonly cell = contentChild.required<TemplateRef<{ $implicit: T; column: GridColumn }>>('cell');
   private readonly table = viewChild.required<Table>('table');

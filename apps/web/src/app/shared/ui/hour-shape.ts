@@ -39,6 +39,7 @@ export const TEASE_COLOUR = 'var(--weld)';
 export interface HourNames {
   readonly category: (id: string) => CategoryRow | undefined;
   readonly itemTitle: (id: string) => string;
+  readonly setList: (id: string) => string;
   /** A line of the clock in hand. */
   readonly line: (id: string) => string;
 }
@@ -59,6 +60,7 @@ function teaseLabel(target: TeaseTarget, names: HourNames): string {
 
 /** What a line is called: its category, its item, or what it is. */
 export function lineLabel(line: ClockLine, names: HourNames): string {
+  if (line.kind === 'set list') return names.setList(line.setListId);
   if (line.kind === 'tease') return teaseLabel(line.target, names);
   const item = itemOfLine(line);
   if (item !== null) return names.itemTitle(item);
