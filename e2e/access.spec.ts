@@ -16,11 +16,13 @@ const SCREENS = {
   'filtered library': '/osier-vale/library?pool=pool-irish&q=language:ga%20rested:2d',
   'card with plays': '/osier-vale/library?category=cat-f&item=item-m10007&part=plays',
   'card with fit': '/osier-vale/library?category=cat-f&item=item-m10007&part=fit',
+  'a set list': '/osier-vale/library/set-lists/list-sunday',
   tags: '/osier-vale/library/tags',
   tidy: '/osier-vale/library/tidy',
   import: '/osier-vale/library/import',
   rotation: '/osier-vale/rotation?category=cat-r',
   clocks: '/osier-vale/clocks/clock-breakfast?line=breakfast-8',
+  'a tease': '/osier-vale/clocks/clock-local?line=local-4',
   'clock as text': '/osier-vale/clocks/clock-breakfast?view=text',
   week: '/osier-vale/week',
   dates: '/osier-vale/week/dates',
@@ -28,6 +30,7 @@ const SCREENS = {
   'every hour': '/osier-vale/week/shows/every-hour',
   rules: '/osier-vale/rules',
   limits: '/osier-vale/rules/limits',
+  'a sponsor': '/osier-vale/breaks/sponsors',
   breaks: `/osier-vale/breaks/${today}`,
   'a break': `/osier-vale/breaks/${addDays(today, 1)}`,
   'a layout': `/osier-vale/breaks/${today}`,
@@ -69,6 +72,10 @@ const FIRST: Partial<Record<keyof typeof SCREENS, (desk: Desk) => Promise<void>>
   'a break': async (desk) => {
     await desk.clickOn('.bar:not(.aired)');
     await desk.sees('f-break-panel', 'Planned');
+  },
+  'a sponsor': async (desk) => {
+    await desk.click('Osier Vale Buses', 'f-sponsors-page');
+    await desk.sees('f-inspector', 'Add a promise');
   },
   'a layout': async (desk) => {
     const file = path.join(stage.dataDir, 'traffic', `spots-${today}.txt`);

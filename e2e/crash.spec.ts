@@ -66,7 +66,7 @@ describe('after being killed in the middle', () => {
       );
       expect([0, ROWS]).toContain(total);
       const { items } = await get<{ items: number }>('/stations/osier-vale/catalogue');
-      expect((items - 1691) % ROWS).toBe(0);
+      expect((items - 1708) % ROWS).toBe(0);
     },
     90_000,
   );

@@ -39,7 +39,7 @@ describe('the demo library', () => {
   });
 
   it('adds up like a real one', () => {
-    expect([songs.length, items.length]).toEqual([1400, 1691]);
+    expect([songs.length, items.length]).toEqual([1400, 1708]);
     const lengths = songs.map((song) => song.durationMs / 1000);
     const mean = lengths.reduce((sum, one) => sum + one, 0) / lengths.length;
     expect(Math.abs(mean - 218)).toBeLessThan(8);
@@ -58,7 +58,7 @@ describe('the demo library', () => {
     const featured = songs.filter((song) => song.artist.includes(' feat. ')).length;
     expect(featured / songs.length).toBeGreaterThan(0.06);
     expect(new Set(songs.map((song) => nameKey(song.title))).size).toBe(1400);
-    expect(new Set(items.map((item) => item.cart)).size).toBe(1691);
+    expect(new Set(items.map((item) => item.cart)).size).toBe(1708);
   });
 
   it('holds an honest mess, and no more', () => {
@@ -109,6 +109,57 @@ describe('the demo station', () => {
     expect(await services.limits.checkDays(VALE, '2026-11-24', 7, false)).toMatchObject({ pass: true, violations: [] });
   });
 
+  it('announces in its week ahead only what comes, keeps promises or names them, and fills its themes', async () => {
+    const told = await services.sponsorWeek.shortfalls(VALE, '2026-11-24', '2026-11-30');
+    const shortfalls = told.map(({ sponsor, date }) => `${sponsor} ${date}`);
+    const seen = { teases: 0, sweepers: 0, themed: 0, messages: 0, list: 0 };
+    for (let day = 24; day <= 30; day++) {
+      const date = `2026-11-${day}`;
+      const { log, items } = await services.logs.view(VALE, date);
+      const byId = new Map(items.map((item) => [item.id, item]));
+      const played = allEntries(log as DailyLog).filter((entry) => !entry.out && entry.kind !== 'note');
+      let lastSponsor = '';
+      const runs = new Map<string, string[]>();
+      for (const [place, entry] of played.entries()) {
+        const item = byId.get(itemOf(entry) ?? '');
+        if (!item) continue;
+        if (entry.kind === 'tease') {
+          seen.teases++;
+          const song = played.slice(place + 1).find(({ id }) => id === entry.boundTo);
+          const announced = nameKey(item.title.replace('Coming up: ', ''));
+          expect(announced).toBe(nameKey(byId.get(itemOf(song!)!)!.title));
+        }
+        if (entry.kind === 'sweeper') {
+          seen.sweepers++;
+          const next = byId.get(itemOf(played[place + 1]!) ?? '')!;
+          expect(item.durationMs).toBeLessThanOrEqual(next.introMs ?? 0);
+        }
+        if (item.kind === 'sponsor message') {
+          seen.messages++;
+          expect(item.artist).not.toBe(lastSponsor);
+          lastSponsor = item.artist;
+        }
+        if (entry.kind === 'pick' && entry.theme) {
+          seen.themed++;
+          const run = `${entry.theme.run} ${entry.theme.group}`;
+          runs.set(run, [...(runs.get(run) ?? []), parseCredits(item.artist)[0]!.name]);
+        }
+        if (entry.listPlace) seen.list++;
+      }
+      for (const artists of runs.values()) expect([artists.length, new Set(artists).size]).toEqual([2, 1]);
+    }
+    const { sponsors } = await services.sponsorWeek.week(VALE, TODAY);
+    for (const { name, promises } of sponsors)
+      for (const { asked, placed } of promises)
+        for (const [n, count] of placed.entries())
+          if (n > 0 && count < asked[n]!) expect(shortfalls).toContain(`${name} 2026-11-${23 + n}`);
+    expect(seen.teases).toBeGreaterThan(7 * 10);
+    expect(seen.sweepers).toBeGreaterThan(7 * 5);
+    expect(seen.themed).toBeGreaterThan(8);
+    expect(seen.messages).toBe(7 * 24);
+    expect(seen.list).toBeGreaterThan(20);
+  });
+
   it('has clocks that come out at the hour, with breaks on their marks', async () => {
     const { clocks, categories, clockItems, week, shows } = await services.catalogue.catalogue(VALE);
     const average = new Map(categories.map((category) => [category.id, category.averageMs]));
@@ -139,8 +190,8 @@ describe('the demo station', () => {
     const named = files[0]!.shown.split('\n').filter((line) => line && !line.startsWith('#'));
     expect(named.length).toBeGreaterThan(20);
     expect(named.every((file) => existsSync(file))).toBe(true);
-    // Only the few honest gaps are silent.
-    expect(heldBack.filter(({ why }) => why !== 'break').length).toBeLessThan(6);
+    // Only the few honest gaps are silent; sweepers need a format that can say them.
+    expect(heldBack.filter(({ why }) => why !== 'break' && why !== 'no cues').length).toBeLessThan(6);
     expect(new Set(heldBack.map(({ why }) => why)).has('file not there')).toBe(false);
     const { common, format } = await parseFile(path.join(services.folders.audio, 'incoming/07 Winding Hole.wav'), {
       duration: true,
@@ -151,7 +202,8 @@ describe('the demo station', () => {
 
   it.each(OUTPUT_FORMATS)('hands its merged log over as %s, row by row as it airs', async (format) => {
     const { log } = await services.logs.view(VALE, TODAY);
-    const named = handOverSettings({ pattern: 'day', hourly: false, format, withoutAudio: 'keep with cart' });
+    const settings = { pattern: 'day', hourly: false, format, withoutAudio: 'keep with cart', cues: true } as const;
+    const named = handOverSettings(settings);
     const { files, heldBack } = await services.handOver.files(VALE, TODAY, named);
     const [file] = files;
     // What airs, in order, as the log itself says.
@@ -163,7 +215,8 @@ describe('the demo station', () => {
     expect(heldBack.length).toBe(open);
     expect(file!.rows.filter(({ kind }) => kind === 'spot').length).toBeGreaterThan(400);
     for (const [n, row] of file!.rows.entries()) if (row.kind === 'spot') expect(row.title).toBe(aired[n]);
-    const starts = file!.rows.map(({ startMs }) => startMs);
+    // A sweeper stands before the song it plays over, and may begin after it.
+    const starts = file!.rows.flatMap(({ startMs, cue }) => (cue?.over ? [] : startMs));
     expect([...starts].sort((a, b) => a - b)).toEqual(starts);
     const titles = file!.rows.map(({ title }) => title);
     if (format === 'text') {

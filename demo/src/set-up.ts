@@ -178,7 +178,7 @@ export const CLOCKS: readonly DemoClock[] = [
     colour: '#4D4D4D',
     station: VALE,
     recipe:
-      '#Every song from within a day’s walk. L SW %L L VT L |12:00 L=artist JG L=artist LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
+      '#Every song from within a day’s walk. L SW %L L VT L |12:00 L=artist ^SW L=artist LN L SP |27:00 L SW L L PR |42:00 JG L L SW L |56:00 PR LN? SW',
   },
   {
     id: 'clock-top',

@@ -57,6 +57,30 @@ it('lists stations and what they share', async () => {
   await ask('unreadable');
 });
 
+it('adds, changes and deletes sponsors and what was agreed', async () => {
+  const made = await ask('createSponsor', VALE, {
+    name: 'Bakery',
+    promises: [{ count: 2, per: 'day', daypartId: null }],
+  });
+  await ask('sponsorWeek', { ...VALE, date: TOMORROW });
+  await ask('promiseShortfalls', { ...VALE, from: TOMORROW, to: TOMORROW });
+  await ask('setSponsorSettings', VALE, { revision: 0, rivalsApartMinutes: 30, mostPerHour: 2 });
+  await ask('patchSponsor', ONE(made.id), { revision: 1, product: 'FOOD' });
+  await ask('deleteSponsor', ONE(made.id));
+});
+
+it('makes, fills, exports and deletes set lists', async () => {
+  const made = await ask('createSetList', VALE, { name: 'Evening' });
+  const insert = [{ id: 'a', itemId: 'song1' }];
+  await ask('editSetList', ONE(made.id), { revision: 1, edit: [{ at: 0, remove: 0, insert }] });
+  await ask('setLists', VALE);
+  await ask('setList', ONE(made.id));
+  await ask('setListFile', { ...ONE(made.id), format: 'xspf' });
+  await ask('matchItems', VALE, { rows: [{ title: '', artist: '', cart: 'C1', file: '' }] });
+  await ask('patchSetList', ONE(made.id), { revision: 2, wantedMs: 3_600_000 });
+  await ask('deleteSetList', ONE(made.id));
+});
+
 it('makes, changes and deletes categories, groups, tags and pools', async () => {
   const group = await ask('createGroup', VALE, { name: 'Speech' });
   await ask('renameGroup', ONE(group.id), { name: 'Talk' });

@@ -25,6 +25,7 @@ export const RollingSettings = v.object({ ...fields, revision: v.number() });
 export type RollingSettings = v.InferOutput<typeof RollingSettings>;
 export const RollingSettingsForm = v.strictObject({
   ...fields,
+  setListId: v.optional(fields.setListId, null),
   revision: v.pipe(v.number(), v.integer(), v.minValue(0)),
 });
 export type RollingSettingsForm = v.InferOutput<typeof RollingSettingsForm>;

@@ -99,7 +99,12 @@ export class CatalogueService {
       dates: rows.dates,
       draws,
       teaseMs,
-      setLists: [],
+      setLists: (await this.setLists.list(stationId)).map(({ id, name, rows: count, totalMs }) => ({
+        id,
+        name,
+        rows: count,
+        totalMs,
+      })),
       rules: await this.rules.rows(stationId),
       dayparts: await this.dayparts.rows(stationId),
       limits: await this.limits.of(stationId),

@@ -38,9 +38,9 @@ describe('the table of endpoints', () => {
   });
 
   it('reads with the right to look, and changes with another', () => {
-    // Where somebody is in a log is told by whoever looks at it, and changes nothing.
+    // Where somebody is in a log is told by whoever looks at it, and rows of a playlist are only too many for an address.
     const looking = ALL.flatMap(([name, { method, right }]) => (method !== 'get' && right === 'look' ? [name] : []));
-    expect(looking).toEqual(['tellPresence']);
+    expect(looking).toEqual(['tellPresence', 'matchItems']);
     expect(ALL.filter(([, { method, right }]) => method === 'get' && right !== 'look')).toEqual([]);
   });
 

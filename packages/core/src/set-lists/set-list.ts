@@ -96,13 +96,13 @@ export function moveRows(rows: readonly SetListRow[], ids: ReadonlySet<string>, 
   return [...removeRows(rows, ids), { at, remove: 0, insert: moved }];
 }
 
-/** Ids of the rows that repeat an earlier one: the same item, or a pick from the same source. */
+/** Ids of the rows that play an item an earlier one plays; picks play something else each time. */
 export function doubleRows(rows: readonly SetListRow[]): string[] {
   const seen = new Set<string>();
   return rows.flatMap((row) => {
-    const what = 'itemId' in row ? `item ${row.itemId}` : `pick ${row.categoryId} ${row.filter ?? ''}`;
-    if (seen.has(what)) return [row.id];
-    seen.add(what);
+    if (!('itemId' in row)) return [];
+    if (seen.has(row.itemId)) return [row.id];
+    seen.add(row.itemId);
     return [];
   });
 }

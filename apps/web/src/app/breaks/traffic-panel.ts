@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { formatDuration } from '@fuller/core';
 import { Checkbox } from 'primeng/checkbox';
@@ -22,6 +22,9 @@ const MINUTE_MS = 60_000;
         <b class="mono">{{ length(store.totals().bookedMs) }}</b> booked,
         <span class="mono">{{ length(store.totals().plannedMs) }}</span> planned.
       </p>
+      @if (source()) {
+        <p class="quiet source">From {{ source() }}.</p>
+      }
       @for (name of day.waiting; track name) {
         <div class="waiting">
           <span
@@ -175,6 +178,8 @@ const MINUTE_MS = 60_000;
 })
 export class TrafficPanel {
   protected readonly store = inject(BreaksStore);
+  /** Which file the day was booked from, and when; empty without one. */
+  readonly source = input('');
   protected readonly length = formatDuration;
   protected readonly proposed = PROPOSED;
   protected readonly faults = signal<{ readonly tolerance: string | null; readonly folder: string | null }>({

@@ -80,6 +80,6 @@ describe('the tree of categories', () => {
     expect(page.text()).toContain('Worklist12');
     await page.set('collected', 0);
     await page.set('matters', null);
-    expect(page.text()).toContain('WorklistTagsTidy');
+    expect(page.text()).toContain('WorklistSet listsTagsTidy');
   });
 });

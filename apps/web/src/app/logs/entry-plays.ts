@@ -129,7 +129,11 @@ export class EntryPlays {
     const row = this.row();
     const { id: stationId, timeZone } = this.station();
     const rules = Object.values(this.rules()).filter((rule) => rule !== undefined);
-    const askedSeconds = askedApart(rules, of, row.location);
+    // Lines that share an artist, or an album, are near on purpose.
+    const { entry } = row;
+    const by = entry.kind === 'pick' && entry.theme?.value ? entry.theme.by : '';
+    const isMeant = of === 'artist' && ['artist', 'album'].includes(by);
+    const askedSeconds = isMeant ? null : askedApart(rules, of, row.location);
     const inLog = new Map(this.items());
     return [before, after].flatMap((play: PlacedPlay | null) => {
       if (!play) return [];

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { signal } from '@angular/core';
+import type { PromiseShortfall } from '@fuller/contracts';
 import { openPage } from '../testing/place';
 import { AttendedDesk } from './attended.store';
 import { GeneratePanel } from './generate-panel';
@@ -9,7 +10,13 @@ const DATE = '2026-11-24';
 const hours = [0, 1].map((index) => ({ index, localHour: index, entries: [] }));
 const rule = (id: string, strength: string, resting = false) => ({ id, strength, resting });
 
-async function panel(more: { readonly status?: string; readonly begin?: (asked: unknown) => boolean } = {}) {
+interface More {
+  readonly status?: string;
+  readonly begin?: (asked: unknown) => boolean;
+  readonly shortfalls?: PromiseShortfall[];
+}
+
+async function panel(more: More = {}) {
   const begun: unknown[] = [];
   const shown: string[] = [];
   const desk = {
@@ -29,6 +36,7 @@ async function panel(more: { readonly status?: string; readonly begin?: (asked: 
     GeneratePanel,
     { date: DATE },
     {
+      answers: { promiseShortfalls: () => more.shortfalls ?? [] },
       providers: [
         { provide: LogDesk, useValue: desk },
         { provide: AttendedDesk, useValue: attended },
@@ -65,6 +73,19 @@ describe('setting up a run', () => {
       { preview: false, request },
       { preview: true, request },
     ]);
+  });
+
+  it('says which promises to sponsors it could not keep, before it runs, each once', async () => {
+    const one = { sponsor: 'Buses', count: 5, per: 'day' as const, daypartId: null, asked: 5, placed: 4, slots: 4 };
+    const { page } = await panel({
+      shortfalls: [
+        { ...one, date: DATE },
+        { ...one, date: '2026-11-25' },
+      ],
+    });
+    const words = 'Buses is promised 5 a day. The day has 4 slots for messages, and 4 of 5 can go there.';
+    expect(page.text().split(words)).toHaveLength(2);
+    expect(page.server.asked('promiseShortfalls')[0]!.address).toMatchObject({ from: DATE, to: DATE });
   });
 
   it('names the days, the scope, other stations, the seed, and what is answered', async () => {

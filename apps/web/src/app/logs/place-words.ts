@@ -6,6 +6,7 @@ export function placeWords(entry: LogEntry, timeZone: string): string {
   return [
     entry.from ? `Put here by the ${entry.from} of the station or the show.` : '',
     markWords(entry, timeZone),
+    entry.listPlace ? 'From a set list.' : '',
     spareWords(entry),
     pick?.filters?.length ? `Only what fits ${pick.filters.join(' and ')}.` : '',
     pick?.theme ? themeWords(pick.theme) : '',

@@ -16,7 +16,6 @@ import { TableModule } from 'primeng/table';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
-import { plural } from '../shared/text/plural';
 import { dayYearText } from '../shared/text/when';
 import { Choice } from '../shared/ui/choice';
 import { DateField } from '../shared/ui/date-field';

@@ -10,9 +10,29 @@ export function promiseWords({ count, per, daypartId }: SponsorPromise, daypart:
   return `${count} a ${per}${daypartId === null ? '' : ` in ${daypart(daypartId)}`}`;
 }
 
-/** What is promised for a week in all, where the promises of a sponsor do not overlap: the most any of them asks by day. */
-export function askedInWeek({ promises }: SponsorRow): number {
-  return promises.reduce((most, promise) => Math.max(most, sum(promise.asked)), 0);
+/** What one promise asks of some days, and how much of it is placed. */
+export interface Kept {
+  readonly asked: number;
+  readonly placed: number;
+}
+
+/** The promise that stays furthest below what it asks, or that asks most where none does; null without any. */
+export function furthestBelow(kept: readonly Kept[]): Kept | null {
+  const missing = ({ asked, placed }: Kept): number => Math.max(0, asked - placed);
+  const [first = null] = kept.toSorted((a, b) => missing(b) - missing(a) || b.asked - a.asked);
+  return first;
+}
+
+/** Of a sponsor's promises of a week, the one that says most, with what the logs of the week have of it. */
+export function keptInWeek({ promises }: SponsorRow, { days }: SponsorWeek): Kept | null {
+  const inLog = (count: number, day: number): number => (elementAt(days, day).from === 'log' ? count : 0);
+  return furthestBelow(promises.map(({ asked, placed }) => ({ asked: sum(asked), placed: sum(placed.map(inLog)) })));
+}
+
+/** Of a sponsor's promises for a day, the one that stays furthest below; null where all are kept. */
+export function belowOnDay({ promises }: SponsorRow, day: number): Kept | null {
+  const kept = promises.map(({ asked, placed }) => ({ asked: elementAt(asked, day), placed: elementAt(placed, day) }));
+  return furthestBelow(kept.filter(({ asked, placed }) => placed < asked));
 }
 
 /** Of a promise, the days of a week that stay below it, as places in the week. */

@@ -16,7 +16,7 @@ import { NameForm } from '../shared/ui/name-form';
 import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { BreaksTabs } from './breaks-tabs';
-import { askedInWeek, brokenWords, promiseWords, sum } from './sponsor-words';
+import { belowOnDay, brokenWords, keptInWeek, promiseWords, sum } from './sponsor-words';
 import { SponsorsStore } from './sponsors.store';
 
 const ANY_TIME = 'any';
@@ -78,13 +78,13 @@ export class SponsorsPage {
       return {
         row,
         promised: row.promises.map((promise) => promiseWords(promise, daypart)).join(', '),
-        asked: askedInWeek(row),
+        kept: keptInWeek(row, week),
         placed: sum(row.placed),
         aired,
         broken: brokenWords(row, week, daypart),
         cells: row.placed.map((count, day) => ({
           count,
-          below: row.promises.some(({ asked, placed }) => elementAt(placed, day) < elementAt(asked, day)),
+          below: belowOnDay(row, day),
           title: this.cellWords(row, day),
         })),
       };

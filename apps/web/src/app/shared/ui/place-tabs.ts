@@ -5,7 +5,7 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
 export interface PlacePart {
   readonly path: string;
   readonly word: string;
-  /** Is shown now, whatever the address. */
+  /** The first part is shown now, whatever the address. */
   readonly here?: boolean;
 }
 
@@ -15,14 +15,17 @@ export interface PlacePart {
   imports: [RouterLink, RouterLinkActive],
   template: `<nav [attr.aria-label]="label()">
     @for (part of parts(); track part.path) {
-      <a
-        [routerLink]="part.path ? ['/', stationId(), place(), part.path] : ['/', stationId(), place()]"
-        [class.here]="part.here"
-        routerLinkActive="here"
-        ariaCurrentWhenActive="page"
-        [routerLinkActiveOptions]="{ exact: part.path === '' }"
-        >{{ part.word }}</a
-      >
+      @if (part.here) {
+        <a [routerLink]="['/', stationId(), place()]" class="here" aria-current="page">{{ part.word }}</a>
+      } @else {
+        <a
+          [routerLink]="part.path ? ['/', stationId(), place(), part.path] : ['/', stationId(), place()]"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          [routerLinkActiveOptions]="{ exact: part.path === '' }"
+          >{{ part.word }}</a
+        >
+      }
     }
   </nav>`,
   styles: `
