@@ -114,6 +114,8 @@ export class DataGrid<T extends { id: string }> {
   }
 
   protected onKey(event: KeyboardEvent): void {
+    // With Alt they move rows, which is up to the place.
+    if (event.altKey) return;
     const last = this.total() - 1;
     const at = this.at();
     const target = this.keyTarget(event.key, at, last);
