@@ -37,6 +37,7 @@ describe('richer hours', () => {
     await desk.sees('.list', /Late tape 4 rows/);
     await desk.page.reload();
     await desk.sees('.list', /Late tape 4 rows/);
+    await desk.sees('f-data-grid', 'Tidal Quarry');
     expect(await titles(desk)).toHaveLength(4);
   });
 
