@@ -29,25 +29,19 @@ export class SetListFiles {
     if (!station) throw notFound('station', stationId);
     const list = await this.lists.mustFind(stationId, id);
     const ids = list.rows.flatMap((row) => ('itemId' in row ? [row.itemId] : []));
-    const items = new Map((await itemsToHandOver(em, new Set(ids))).map((item) => [item.id, item]));
+    // A file is looked up once for an item, however many rows play it.
+    const items = new Map(
+      (await itemsToHandOver(em, new Set(ids))).map(({ id, cart, file, ...item }) => {
+        const path = (file === null ? null : this.library.audioPath(file)) ?? file ?? '';
+        return [id, { ...item, cart: cart ?? '', file: path }];
+      }),
+    );
     let startMs = 0;
     const rows = ids.flatMap((itemId): PlayerRow[] => {
       const item = items.get(itemId);
       if (!item) return [];
       const { kind, title, artist, album, cart, durationMs, segueMs, file } = item;
-      const path = (file === null ? null : this.library.audioPath(file)) ?? file ?? '';
-      const row = {
-        startMs,
-        durationMs,
-        kind,
-        title,
-        artist,
-        album,
-        cart: cart ?? '',
-        sponsor: '',
-        product: '',
-        file: path,
-      };
+      const row = { startMs, durationMs, kind, title, artist, album, cart, sponsor: '', product: '', file };
       startMs += durationMs - (segueMs ?? 0);
       return [row];
     });

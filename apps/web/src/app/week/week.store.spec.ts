@@ -118,6 +118,25 @@ describe('the week', () => {
     expect(store.demand()).toMatchObject([{ slots: 840, change: -840, turnover: '17 h', before: '8 h' }]);
   });
 
+  it('counts what set lists ask for as the server has it, and adds what is painted since', () => {
+    const { store, load } = week();
+    load({
+      categories: [{ ...gold, slotsPerWeek: 1700 }],
+      clocks: [clock('day', 10), clock('night', 5)],
+      setLists: [{ id: 'list', name: 'Sunday', rows: 30, totalMs: 7_200_000 }],
+      week: {
+        revision: 4,
+        blocks: [{ ...block(0, 120, 'list'), runs: 'set list' }],
+        defaultClockId: 'day',
+        framing: NO_FRAMES,
+      },
+    });
+    expect(store.demand()).toMatchObject([{ slots: 1700 }]);
+    store.setBrush({ runs: 'clock', id: 'night' });
+    store.paint([{ at: 1440, minutes: 1440 }]);
+    expect(store.demand()).toMatchObject([{ slots: 1580, change: -120 }]);
+  });
+
   it('picks up what is under the cursor to paint with', () => {
     const { store } = week();
     store.pickUp({ block: block(0, 60, 'brunch', 'show'), show: true } as never);

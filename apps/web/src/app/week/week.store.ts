@@ -3,6 +3,7 @@ import {
   blockAt,
   copyDay,
   DAY_MINUTES,
+  listsOfPlan,
   paint,
   reshape,
   turnoverHours,
@@ -43,10 +44,24 @@ export const WeekStore = signalStore(
     _stored: store.selectSignal(catalogueFeature.selectAirPlan),
     _sources: store.selectSignal(catalogueFeature.selectSources),
   })),
-  withComputed(({ plan, before, _stored }, clockNames = inject(ClockNames)) => {
+  withComputed(({ plan, before, _stored, _sources }, clockNames = inject(ClockNames)) => {
+    /** What set lists ask for: their rows stay on the server, which has counted them for the week as it is stored. */
+    const ofLists = computed(() => {
+      const air = _stored();
+      if (!air || listsOfPlan(air).size === 0) return [];
+      const others = weeklyDemand(air, clockNames.lengths());
+      return _sources().map(({ id, slotsPerWeek }) => [id, slotsPerWeek - (others.get(id) ?? 0)] as const);
+    });
     const demandOf = (week: WeekPlan): Map<string, number> => {
       const air = _stored();
-      return air ? weeklyDemand({ ...air, week }, clockNames.lengths()) : new Map();
+      if (!air) return new Map();
+      const demand = weeklyDemand({ ...air, week }, clockNames.lengths());
+      for (const [id, more] of ofLists()) {
+        const slots = (demand.get(id) ?? 0) + more;
+        if (slots > 0) demand.set(id, slots);
+        else demand.delete(id);
+      }
+      return demand;
     };
     const demand = computed(() => demandOf(plan()));
     return {
