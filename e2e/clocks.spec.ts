@@ -77,7 +77,7 @@ describe('clocks', () => {
     await desk.sees('f-inspector header', `${before.length} lines selected`);
     await desk.goto('/osier-vale/clocks/clock-night');
     await hasRows(desk, before.length);
-    await desk.drag('f-line-palette .chip:nth-of-type(2)', own(4));
+    await desk.drag('f-line-palette .chip:nth-of-type(5)', own(4));
     await desk.sees('.lines li.selected', 'What the next show is');
     await undoAll(desk, 1);
     await hasRows(desk, before.length);

@@ -21,7 +21,8 @@ const pastOf = new WeakMap<
   { readonly dayStartMs: number; readonly plays: ReadonlyMap<string, readonly number[]> }
 >();
 
-/** Models of the same items share which of them are teased. */
+/** Models of the same items share which of them some tease announces, by id. */
+const teasedIds = new WeakMap<readonly ScheduledItem[], ReadonlySet<string>>();
 const teasedOf = new WeakMap<readonly InstanceItem[], readonly InstanceItem[]>();
 
 /** Models of the same items share what is worked out from these. */
@@ -86,10 +87,12 @@ export class StationModel implements LengthLookup {
   get teasedItems(): readonly InstanceItem[] {
     let teased = teasedOf.get(this.instanceItems);
     if (!teased) {
+      const { items } = this.data;
+      const ids =
+        teasedIds.get(items) ?? new Set(items.flatMap((item) => (this.teases.ofItem(item).length > 0 ? item.id : [])));
+      teasedIds.set(items, ids);
       teased = this.instanceItems.map((item) =>
-        this.teases.ofItem(lookUp(this.known, item.id)).length > 0
-          ? { ...item, tags: { ...item.tags, [TEASED]: ['yes'] } }
-          : item,
+        ids.has(item.id) ? { ...item, tags: { ...item.tags, [TEASED]: ['yes'] } } : item,
       );
       teasedOf.set(this.instanceItems, teased);
     }
