@@ -45,7 +45,7 @@ export class SetListFiles {
       startMs += durationMs - (segueMs ?? 0);
       return [row];
     });
-    const about = { station: station.name, date: '1970-01-01', timeZone: 'UTC' };
+    const about = { station: station.name, date: '', timeZone: 'UTC', listName: list.name };
     const { text } = writeFile(rows, format, null, about, (line) => line);
     return { name: `${list.name.replace(/[^\p{L}\p{N} ._-]+/gu, ' ').trim() || 'set list'}.${format}`, text };
   }

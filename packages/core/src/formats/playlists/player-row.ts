@@ -25,6 +25,8 @@ export interface PlaylistAbout {
   /** `2026-11-23` */
   readonly date: string;
   readonly timeZone: string;
+  /** What a list is called that belongs to no day: its rows follow each other and have no time on the clock. */
+  readonly listName?: string;
 }
 
 /** A text without halves of letters, which no encoding has. */
@@ -32,8 +34,12 @@ export function wellFormed(text: string): string {
   return text.replace(/\p{Surrogate}/gu, '\ufffd');
 }
 
+/** Printable ASCII with single spaces: nearly every text is, and needs nothing. */
+const PLAIN = /^(?:[!-~]+(?: [!-~]+)*)?$/;
+
 /** A text on one line, without characters that no file may hold. */
 export function oneLine(text: string): string {
+  if (PLAIN.test(text)) return text;
   return wellFormed(text)
     .replace(/[\u0000-\u0008\u000e-\u001f\u007f\ufffe\uffff]/g, '')
     .replace(/[\s\u0085]+/g, ' ')

@@ -5,7 +5,7 @@ import { oneLine, type PlaylistAbout, type PlayerRow } from './player-row.js';
 const INDENT = '  ';
 
 /** An XSPF playlist, version 1 (xspf.org, “XSPF Version 1”, 2006): elements in the order of its schema, lengths in milliseconds. */
-export function writeXspf(rows: readonly PlayerRow[], { station, date }: PlaylistAbout): string {
+export function writeXspf(rows: readonly PlayerRow[], { station, date, listName }: PlaylistAbout): string {
   const builder = new XMLBuilder({
     attributeNamePrefix: '@',
     ignoreAttributes: false,
@@ -18,7 +18,7 @@ export function writeXspf(rows: readonly PlayerRow[], { station, date }: Playlis
     playlist: {
       '@version': '1',
       '@xmlns': 'http://xspf.org/ns/0/',
-      title: oneLine(`${station} ${date}`),
+      title: oneLine(listName ?? `${station} ${date}`),
       trackList: { track: rows.map(trackOf) },
     },
   });
