@@ -1,18 +1,14 @@
-import { ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
 import { elementAt, asWords, foldText, formatDuration, parseDuration, type ClockLine } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../shared/api/api';
-import { LatestAnswer } from '../shared/latest-answer';
+import { Finder, type Found } from '../shared/ui/finder';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { newLineId } from './clock-draft';
 import { ClockNames } from './clock-names';
 
 type NewLine = ClockLine extends infer Line ? (Line extends ClockLine ? Omit<Line, 'id'> : never) : never;
-interface Offer {
-  readonly text: string;
-  readonly hint: string;
+interface Offer extends Found {
   readonly line: NewLine;
 }
 
@@ -24,49 +20,14 @@ const MOST_ITEMS = 6;
 /** Makes lines from a few typed letters: a category, `break 12:00`, `at 30:00 …`, `fill …`, `tease 45:00`, `sweeper …`, `next show`, `note …`, or the title of an item. */
 @Component({
   selector: 'f-line-adder',
-  imports: [AutoComplete, FormsModule],
-  template: `<p-autocomplete
-    #box
-    [ngModel]="text()"
-    (ngModelChange)="text.set($event)"
-    [suggestions]="offers()"
-    optionLabel="text"
-    inputId="add-line"
-    ariaLabel="Add a line"
+  imports: [Finder],
+  template: `<f-finder
+    fieldId="add-line"
+    label="Add a line"
     placeholder="Add: category, break 12:00, at 30:00…"
-    [minQueryLength]="0"
-    [autoHighlight]="true"
-    [autoOptionFocus]="true"
-    [delay]="60"
-    appendTo="body"
-    scrollHeight="380px"
-    (completeMethod)="answers.ask($event.query)"
-    (onSelect)="answers.pick($event.value)"
-    (onInputKeydown)="answers.key($event)">
-    <ng-template #item let-one
-      ><span class="text">{{ one.text }}</span
-      ><span class="quiet hint">{{ one.hint }}</span></ng-template
-    >
-    <ng-template #empty>Nothing found.</ng-template>
-  </p-autocomplete>`,
-  styles: `
-    :host {
-      display: block;
-    }
-    :host ::ng-deep .p-autocomplete,
-    :host ::ng-deep .p-autocomplete-input {
-      width: 100%;
-      height: 32px;
-      font-size: 14px;
-    }
-    .text {
-      flex: 1;
-    }
-    .hint {
-      font-size: 12px;
-      margin-left: 16px;
-    }
-  `,
+    [fromLetters]="0"
+    [find]="find"
+    (chosen)="choose($event)" />`,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LineAdder {
@@ -76,17 +37,9 @@ export class LineAdder {
   private readonly categories = this.store.selectSignal(catalogueFeature.selectSources);
   private readonly setLists = this.store.selectSignal(catalogueFeature.selectSetLists);
   private readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
-  private readonly box = viewChild.required<AutoComplete>('box');
   readonly add = output<ClockLine>();
-  protected readonly text = signal<string | Offer>('');
-  protected readonly offers = signal<Offer[]>([]);
-  protected readonly answers = new LatestAnswer<Offer>(
-    (query) => this.find(query),
-    (found) => this.offers.set(found),
-    (offer) => this.choose(offer),
-  );
 
-  private async find(query: string): Promise<Offer[]> {
+  protected readonly find = async (query: string): Promise<Offer[]> => {
     const led = LED.exec(query.trim());
     // `fill beds`, `at 30:00 ids`: what is drawn from is found by what comes after.
     const words = led ? elementAt(led, 2) : query;
@@ -98,7 +51,7 @@ export class LineAdder {
       const line = turn(offer.line);
       return line ? [{ ...offer, text: led ? `${led[1]} ${offer.text}` : offer.text, line }] : [];
     });
-  }
+  };
 
   private async itemOffers(query: string): Promise<Offer[]> {
     const page = await this.api
@@ -182,10 +135,8 @@ export class LineAdder {
     return offers;
   }
 
-  private choose(offer: Offer): void {
-    this.text.set('');
-    this.box().hide();
-    this.add.emit({ ...offer.line, id: newLineId() } as ClockLine);
+  protected choose({ line }: Offer): void {
+    this.add.emit({ ...line, id: newLineId() } as ClockLine);
   }
 }
 

@@ -7,10 +7,8 @@ import { Store } from '@ngrx/store';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { WeekUse } from '../clocks/week-use';
 
-/** Something painted without a clock. */
-interface PlainBrush {
-  readonly runs: 'draw' | 'set list';
-  readonly id: string;
+/** Something to paint with. */
+interface Brush extends BlockContent {
   readonly name: string;
   readonly colour: string;
 }
@@ -20,38 +18,14 @@ interface PlainBrush {
   selector: 'f-brushes',
   imports: [ButtonDirective, Choice],
   template: `<div class="brushes" role="radiogroup" aria-label="In hand">
-    @for (one of shows(); track one.id) {
+    @for (one of brushes(); track one.id) {
       <button
         pButton
         [pButtonUnstyled]="true"
         type="button"
         role="radio"
-        class="show"
-        [attr.aria-checked]="held(one)"
-        [class.here]="held(one)"
-        (click)="take.emit({ runs: 'show', id: one.id })">
-        <i [style.background]="one.colour"></i>{{ one.name }}
-      </button>
-    }
-    @for (one of clocks(); track one.id) {
-      <button
-        pButton
-        [pButtonUnstyled]="true"
-        type="button"
-        role="radio"
-        [attr.aria-checked]="held(one)"
-        [class.here]="held(one)"
-        (click)="take.emit({ runs: 'clock', id: one.id })">
-        <i [style.background]="one.colour"></i>{{ one.name }}
-      </button>
-    }
-    @for (one of painted(); track one.id) {
-      <button
-        pButton
-        [pButtonUnstyled]="true"
-        type="button"
-        role="radio"
-        class="plain"
+        [class.show]="one.runs === 'show'"
+        [class.plain]="one.runs === 'draw' || one.runs === 'set list'"
         [attr.aria-checked]="held(one)"
         [class.here]="held(one)"
         (click)="take.emit({ runs: one.runs, id: one.id })">
@@ -132,14 +106,14 @@ export class Brushes {
   private readonly use = inject(WeekUse);
   private readonly week = this.store.selectSignal(catalogueFeature.selectWeek);
   private readonly every = this.store.selectSignal(catalogueFeature.selectAllClocks);
-  protected readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
+  private readonly shows = this.store.selectSignal(catalogueFeature.selectShows);
   readonly inHand = input.required<BlockContent | null>();
   /** What painting with nothing in hand gives. */
   readonly nothing = input('Default');
   readonly take = output<BlockContent | null>();
 
   /** Clocks that frame hours or shows are no brushes, unless the week runs one. */
-  protected readonly clocks = computed(() => {
+  private readonly clocks = computed(() => {
     const framing = new Set<string | null>([
       ...Object.values(this.week()?.framing ?? {}),
       ...this.shows().flatMap(({ openerId, closerId, hourOpenerId }) => [openerId, closerId, hourOpenerId]),
@@ -150,7 +124,7 @@ export class Brushes {
   private readonly sources = this.store.selectSignal(catalogueFeature.selectSources);
   private readonly lists = this.store.selectSignal(catalogueFeature.selectSetLists);
   /** What can be painted without a clock. */
-  protected readonly plain = computed((): readonly PlainBrush[] => [
+  protected readonly plain = computed((): readonly Brush[] => [
     ...this.lists().map(({ id, name }) => ({ runs: 'set list' as const, id, name, colour: SET_LIST_COLOUR })),
     ...this.sources().map(({ id, name, colour }) => ({ runs: 'draw' as const, id, name, colour })),
   ]);
@@ -161,10 +135,16 @@ export class Brushes {
     })),
   );
   /** Of these, what the week has or is in hand; the others are a choice away. */
-  protected readonly painted = computed(() => {
+  private readonly painted = computed(() => {
     const used = new Set([...(this.week()?.blocks ?? []).map(({ id }) => id), this.inHand()?.id]);
     return this.plain().filter(({ id }) => used.has(id));
   });
+
+  protected readonly brushes = computed((): readonly Brush[] => [
+    ...this.shows().map(({ id, name, colour }) => ({ runs: 'show' as const, id, name, colour })),
+    ...this.clocks().map(({ id, name, colour }) => ({ runs: 'clock' as const, id, name, colour })),
+    ...this.painted(),
+  ]);
 
   protected takePlain(value: string): void {
     const found = this.plain().find(({ runs, id }) => `${runs} ${id}` === value);

@@ -4,25 +4,23 @@ import { ButtonDirective } from 'primeng/button';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { asWords, formatDuration, LONGEST_SHOW_MINUTES, nameKey, parseDuration, type Framing } from '@fuller/core';
-import { AutoComplete } from 'primeng/autocomplete';
 import { ClockNames } from '../clocks/clock-names';
 import { weekTimes } from '../clocks/line-words';
 import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
-import { LatestAnswer } from '../shared/latest-answer';
 import { Choice, type ChoiceOption } from '../shared/ui/choice';
 import { ColourPicker } from '../shared/ui/colour-picker';
 import { EmptyState } from '../shared/ui/empty-state';
+import { Finder, type Found } from '../shared/ui/finder';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { NameForm } from '../shared/ui/name-form';
 import { ShowsStore } from './shows.store';
 import { WeekTabs } from './week-tabs';
 
-interface Offer {
+interface Offer extends Found {
   readonly id: string;
-  readonly text: string;
 }
 type FrameField = keyof Framing;
 const FRAMES: readonly { readonly field: FrameField; readonly label: string; readonly says: string }[] = [
@@ -58,7 +56,7 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
     NameForm,
     RouterLink,
     FormsModule,
-    AutoComplete,
+    Finder,
     InlineEdit,
     EmptyState,
     Icon,
@@ -85,13 +83,6 @@ export class ShowsPage {
   /** Asked for by name: begins a new one. */
   readonly new = input<string>();
   protected readonly making = signal(false);
-  protected readonly text = signal<string | Offer>('');
-  protected readonly offers = signal<Offer[]>([]);
-  protected readonly answers = new LatestAnswer<Offer>(
-    (query) => this.find(query),
-    (found) => this.offers.set(found),
-    (offer) => this.takeAnnouncement(offer),
-  );
 
   constructor() {
     effect(() => {
@@ -186,19 +177,14 @@ export class ShowsPage {
     return formatDuration(this.air.clocks().find((clock) => clock.id === id)?.lengthMs ?? 0);
   }
 
-  private async find(query: string): Promise<Offer[]> {
+  protected readonly find = async (query: string): Promise<Offer[]> => {
     if (query.trim().length < 2) return [];
     const page = await this.api.items({ stationId: this.stationId(), q: asWords(query), limit: 8 }).catch(() => null);
     return (page?.rows ?? []).map((row) => {
       this.clockNames.remember(row.id, row.title, row.durationMs);
-      return { id: row.id, text: row.title };
+      return { id: row.id, text: row.title, hint: row.artist || row.kind };
     });
-  }
-
-  protected takeAnnouncement(offer: Offer): void {
-    this.text.set('');
-    this.air.save({ announcementId: offer.id });
-  }
+  };
 
   protected setOwn(field: OwnFrame, id: string): void {
     this.air.save({ [field]: id || null });

@@ -1,27 +1,22 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ItemCard, ItemPatch } from '@fuller/contracts';
 import { asWords, foldText, type Announced } from '@fuller/core';
 import { Store } from '@ngrx/store';
-import { AutoComplete } from 'primeng/autocomplete';
 import { ButtonDirective } from 'primeng/button';
 import { Api } from '../../shared/api/api';
-import { LatestAnswer } from '../../shared/latest-answer';
+import { Finder, type Found } from '../../shared/ui/finder';
 import { catalogueFeature } from '../../state/catalogue.feature';
 
 /** Something a tease can be tied to. */
-interface Offer extends Announced {
-  readonly text: string;
-  readonly hint: string;
-}
+type Offer = Announced & Found;
 
 const MOST_SONGS = 6;
 
 /** On the card of a tease what it announces; on any other the teases that announce it. */
 @Component({
   selector: 'f-card-teases',
-  imports: [AutoComplete, ButtonDirective, FormsModule, RouterLink],
+  imports: [ButtonDirective, Finder, RouterLink],
   template: `@let it = card();
     @if (it.kind === 'tease') {
       <div class="pair">
@@ -56,28 +51,13 @@ const MOST_SONGS = 6;
         </span>
       </div>
       @if (choosing()) {
-        <p-autocomplete
-          [ngModel]="text()"
-          (ngModelChange)="text.set($event)"
-          [suggestions]="offers()"
-          optionLabel="text"
-          inputId="tease-tie"
-          ariaLabel="Song, artist or show the tease announces"
+        <f-finder
+          fieldId="tease-tie"
+          label="Song, artist or show the tease announces"
           placeholder="Song, artist or show"
-          [autoHighlight]="true"
-          [autoOptionFocus]="true"
-          [delay]="60"
-          [autofocus]="true"
-          appendTo="body"
-          (completeMethod)="answers.ask($event.query)"
-          (onSelect)="answers.pick($event.value)"
-          (onInputKeydown)="answers.key($event)">
-          <ng-template #item let-one
-            ><span class="text">{{ one.text }}</span
-            ><span class="quiet hint">{{ one.hint }}</span></ng-template
-          >
-          <ng-template #empty>Nothing found.</ng-template>
-        </p-autocomplete>
+          [focused]="true"
+          [find]="find"
+          (chosen)="tie($event)" />
       }
     } @else if (it.teases.length) {
       <div class="pair">
@@ -102,25 +82,17 @@ export class CardTeases {
   readonly patch = output<Partial<ItemPatch>>();
 
   protected readonly choosing = signal(false);
-  protected readonly text = signal<string | Offer>('');
-  protected readonly offers = signal<Offer[]>([]);
-  protected readonly answers = new LatestAnswer<Offer>(
-    (query) => this.find(query),
-    (found) => this.offers.set(found),
-    ({ what, id }) => this.tie({ what, id }),
-  );
 
   protected byNames(what: Announced['what']): string {
     return what === 'song' ? 'by title and artist' : 'by its name';
   }
 
-  protected tie(announces: Announced | null): void {
+  protected tie(one: Announced | null): void {
     this.choosing.set(false);
-    this.text.set('');
-    this.patch.emit({ announces });
+    this.patch.emit({ announces: one && { what: one.what, id: one.id } });
   }
 
-  private async find(query: string): Promise<Offer[]> {
+  protected readonly find = async (query: string): Promise<Offer[]> => {
     const stationId = this.stationId();
     const words = foldText(query);
     const page = await this.api.items({ stationId, q: asWords(query), limit: MOST_SONGS }).catch(() => null);
@@ -137,5 +109,5 @@ export class CardTeases {
         .filter(({ name }) => named(name))
         .map(({ id, name }): Offer => ({ what: 'show', id, text: name, hint: 'show' })),
     ];
-  }
+  };
 }

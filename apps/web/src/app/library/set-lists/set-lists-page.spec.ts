@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { SetListContent } from '@fuller/contracts';
 import { openPage } from '../../testing/place';
 import { SetListsPage } from './set-lists-page';
+import type { SetListsStore } from './set-lists.store';
 
 const LIST: SetListContent = {
   id: 'l',
@@ -21,6 +22,8 @@ const LIST: SetListContent = {
   items: [{ id: 'one', title: 'Low Tide', artist: 'Ann', kind: 'song', durationMs: 200_000, hasFile: true }],
 };
 
+const VOCABULARY = { categories: [], families: {} };
+
 async function open(list: Partial<SetListContent> = {}, lists: SetListContent[] = [{ ...LIST, ...list }]) {
   const page = await openPage(
     SetListsPage,
@@ -29,7 +32,14 @@ async function open(list: Partial<SetListContent> = {}, lists: SetListContent[] 
       catalogue: {
         categories: [{ id: 'gold', name: 'Gold', code: 'G', averageMs: 180_000, standardDeviationMs: 30_000 } as never],
       },
-      answers: { setLists: () => lists, setList: () => lists[0] },
+      answers: {
+        setLists: () => lists,
+        setList: () => lists[0],
+        filterWords: () => VOCABULARY,
+        pools: () => [],
+        families: () => [],
+        worklist: () => ({ itemIds: [] }),
+      },
     },
   );
   await page.settle(20);
@@ -65,6 +75,22 @@ describe('the page of a set list', () => {
       revision: 4,
       edit: [{ at: 2, remove: 1, insert: [] }],
     });
+  });
+
+  it('narrows a pick by a search, and refuses one it cannot read', async () => {
+    const page = await open();
+    // The grid draws what its height shows, and here it has none.
+    const { store } = page.component as { store: InstanceType<typeof SetListsStore> };
+    store.go(1, { extend: false, toggle: false });
+    await page.settle();
+    expect(page.text('f-inspector')).toContain('Together 3:00 ± 0:30');
+    await page.type('f-inspector f-inline-edit input', 'nowhere:1');
+    expect(page.text('f-inspector [role=alert]')).toContain('nowhere');
+    await page.type('f-inspector f-inline-edit input', 'year:1990..1999');
+    expect(page.server.asked('editSetList').map(({ body }) => body)).toMatchObject([
+      { edit: [{ at: 1, remove: 1, insert: [{ id: 'b', categoryId: 'gold', filter: 'year:1990..1999' }] }] },
+    ]);
+    expect(store.rows()[1]).toEqual({ id: 'b', categoryId: 'gold', filter: 'year:1990..1999' });
   });
 
   it('says what a set list is where there is none', async () => {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { SET_LIST_FORMATS, type SetListItemInfo } from '@fuller/contracts';
-import { elementAt, formatDuration, parseDuration, type SetListRow } from '@fuller/core';
+import { elementAt, formatDuration, parseDuration, parseFilter, type SetListPick, type SetListRow } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { KeysHelp } from '../../frame/keys-help';
@@ -18,6 +18,7 @@ import { Inspector } from '../../shared/ui/inspector';
 import { NameForm } from '../../shared/ui/name-form';
 import { SmallButton } from '../../shared/ui/small-button';
 import { catalogueFeature } from '../../state/catalogue.feature';
+import { LibraryWords } from '../library-words';
 import { AUDIO, filesOf } from '../import/dropped-files';
 import { SetListAdder } from './set-list-adder';
 import { SetListIntake } from './set-list-intake';
@@ -57,7 +58,7 @@ interface Shown {
     SetListAdder,
     SmallButton,
   ],
-  providers: [SetListsStore, SetListIntake],
+  providers: [SetListsStore, SetListIntake, LibraryWords],
   templateUrl: './set-lists-page.html',
   styleUrl: './set-lists-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,6 +67,7 @@ export class SetListsPage {
   protected readonly store = inject(SetListsStore);
   protected readonly intake = inject(SetListIntake);
   private readonly api = inject(Api);
+  private readonly words = inject(LibraryWords);
   private readonly router = inject(Router);
   private readonly categories = inject(Store).selectSignal(catalogueFeature.selectCategoryMap);
   readonly stationId = input.required<string>();
@@ -87,7 +89,10 @@ export class SetListsPage {
     });
     effect(() => {
       const stationId = this.stationId();
-      untracked(() => void this.store.openStation(stationId));
+      untracked(() => {
+        void this.store.openStation(stationId);
+        void this.words.load(stationId);
+      });
     });
     effect(() => {
       const id = this.listId() ?? null;
@@ -186,6 +191,22 @@ export class SetListsPage {
   protected readonly saveName = (text: string): Promise<string | null> => this.store.patch({ name: text });
   protected readonly saveWanted = (text: string): Promise<string | null> =>
     this.store.patch({ wantedMs: text === '' ? null : parseDuration(text) });
+
+  /** The pick that is selected alone; null where it is none. */
+  protected readonly pick = computed((): SetListPick | null => {
+    const [row] = this.store.selectedRows();
+    return row && this.store.selected().size === 1 && 'categoryId' in row ? row : null;
+  });
+  protected readonly filterFault = (text: string): string | null => {
+    const vocabulary = this.words.vocabulary();
+    const parsed = text === '' || !vocabulary ? null : parseFilter(text, vocabulary);
+    return parsed && !parsed.ok ? parsed.fault.why : null;
+  };
+  protected readonly saveFilter = (text: string): Promise<string | null> => {
+    const pick = this.pick();
+    if (pick) this.store.narrow(pick, text.trim());
+    return Promise.resolve(null);
+  };
 
   protected share(scope: string): void {
     void this.store.patch({ scope: scope === 'group' ? 'group' : 'station' });

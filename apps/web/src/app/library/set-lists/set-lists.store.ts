@@ -72,15 +72,15 @@ export const SetListsStore = signalStore(
         });
       }),
       doubles: computed(() => doubleRows(rows())),
-      selectedTotal: computed(() => {
+      selectedRows: computed(() => {
         const ids = selected();
-        return setListTotal(
-          rows().filter(({ id }) => ids.has(id)),
-          measured(),
-        );
+        return rows().filter(({ id }) => ids.has(id));
       }),
     };
   }),
+  withComputed(({ selectedRows, measured }) => ({
+    selectedTotal: computed(() => setListTotal(selectedRows(), measured())),
+  })),
   withMethods((store) => {
     const [api, changes, newest] = [inject(Api), inject(Changes), new Newest()];
     let sending: Promise<unknown> = Promise.resolve();
@@ -162,6 +162,13 @@ export const SetListsStore = signalStore(
         const at = Math.min(store.at(), store.rows().length - 1);
         const next = store.rows()[at];
         patchState(store, { selected: new Set(next ? [next.id] : []), at });
+      },
+      /** Narrows a pick by a search; an empty one lets it draw from all. */
+      narrow({ id, categoryId }: SetListPick, filter: string): void {
+        const at = store.rows().findIndex((row) => row.id === id);
+        if (at < 0) return;
+        const row: SetListPick = { id, categoryId, ...(filter ? { filter } : {}) };
+        edit([{ at, remove: 1, insert: [row] }], filter ? `Only ${filter}` : 'Draw from all');
       },
       removeDoubles(): void {
         const doubles = store.doubles();
