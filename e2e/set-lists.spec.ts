@@ -69,7 +69,7 @@ describe('richer hours', () => {
     await desk.goto(`/osier-vale/logs/${date}?entry=${tease.id}`);
     await desk.sees('f-entry-panel', /Announces “.*”, which plays at \d\d:\d\d/);
     const announced = /Announces “(.*)”/.exec(await desk.text('f-entry-panel'))![1]!;
-    await desk.click('', 'f-entry-panel .chosen a');
+    await desk.click('', 'f-entry-bonds a');
     await desk.sees('f-entry-panel', 'Announced by');
     await desk.page.focus('.rows');
     await desk.press('Delete');

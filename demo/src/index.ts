@@ -34,6 +34,7 @@ import {
 } from '@fuller/server';
 import { setListRows } from './set-lists.js';
 import { sponsorRows } from './sponsors.js';
+import { CLOCKS, linesOf } from './clocks.js';
 import { addAudio } from './demo-audio.js';
 import { addOnAir } from './on-air.js';
 import { addTrade, bookDay } from './trade.js';
@@ -45,11 +46,9 @@ import { Dice } from './random.js';
 import {
   CATEGORIES,
   categoryRow,
-  CLOCKS,
   datesFrom,
   FRAMING,
   GROUPS,
-  linesOf,
   OVERNIGHT,
   POOLS,
   SHOWS,

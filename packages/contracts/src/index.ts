@@ -67,11 +67,9 @@ export {
   RestoreVersion,
   RUN_SCOPES,
   RunDecision,
-  type ChangedThing,
   type DayState,
-  type Announcement,
-  type ServerEvent,
 } from './logs.js';
+export type { Announcement, ChangedThing, ServerEvent } from './events.js';
 export { AliasPreview, ArtistRename, ArtistSplit, ArtistView, NewAlias } from './artists.js';
 export {
   AlbumCluster,

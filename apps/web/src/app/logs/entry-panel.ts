@@ -38,9 +38,9 @@ import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
-import { boundWords } from './bound-words';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
+import { EntryBonds } from './entry-bonds';
 import { EntryMends } from './entry-mends';
 import { SpotList } from '../shared/ui/spot-list';
 import { EntryPlays } from './entry-plays';
@@ -62,6 +62,7 @@ const SHOWN = 60;
     Burr,
     Icon,
     KeepOrCancel,
+    EntryBonds,
     EntryMends,
     EntryPlays,
     SpotList,
@@ -138,18 +139,6 @@ export class EntryPanel {
     return { item: 'Fixed item', break: 'Break', tease: 'Tease', sweeper: 'Sweeper over an intro', note: 'Note' }[
       entry.kind
     ];
-  });
-  /** What a tease or a sweeper has to do with other entries; empty for what stands by itself. */
-  protected readonly bound = computed(() => {
-    const { entry, boundTo } = this.row();
-    return isBound(entry) ? boundWords(entry, boundTo?.item ?? null) : '';
-  });
-  /** The teases that announce this entry. */
-  protected readonly announcedBy = computed(() => {
-    const { id } = this.row();
-    return this.rows().flatMap((row) =>
-      row.kind === 'entry' && isBound(row.entry) && row.boundTo?.entryId === id && row.item ? [row] : [],
-    );
   });
   /** What the clock or the station has to do with the entry's place. */
   protected readonly placed = computed(() => placeWords(this.row().entry, this.station().timeZone));
@@ -254,10 +243,6 @@ export class EntryPanel {
     const by = entry.runMs === undefined ? 'Chosen by generation' : `Chosen by the run of ${this.runTime(entry.runMs)}`;
     if (strains.length > 0) return `${by}; something near it has been changed since.`;
     return entry.why ? `${by}. ${whyWords(entry.why)}` : `${by}.`;
-  }
-
-  protected clock(atMs: number): string {
-    return formatAirTime(atMs, this.station().timeZone);
   }
 
   private runTime(atMs: number): string {
