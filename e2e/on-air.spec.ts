@@ -178,9 +178,20 @@ describe('a day on the air', () => {
         ['added', '', ''],
       ]),
     );
-    // Whatever else differs had no time left before a hard start, or was cut by it, as the added song takes time.
+    // Whatever else differs had no time left before a hard start, or was cut by it, as the added song takes time,
+    // or moved by no more than the two songs differ in length.
     const others = differences.filter(({ is, why }) => is !== 'added' && why !== 'file missing');
-    expect(others.every(({ is, why }) => is === 'cut short' || why === 'no time left before a hard start')).toBe(true);
+    const lengthOf = (key: string): number =>
+      differences.find(({ is, why }) => is === key || why === key)?.[key === 'added' ? 'aired' : 'planned']
+        ?.durationMs ?? 0;
+    const differenceMs = Math.abs(lengthOf('added') - lengthOf('file missing'));
+    const explained = others.filter(
+      ({ is, why, byMs }) =>
+        is === 'cut short' ||
+        why === 'no time left before a hard start' ||
+        ((is === 'early' || is === 'late') && Math.abs(byMs) <= differenceMs + 1000),
+    );
+    expect(explained).toEqual(others);
     expect(differences.length).toBeLessThan(8);
     // Every hard start of the day was met within a second.
     const hard = new Map(
@@ -258,10 +269,11 @@ describe('a day on the air', () => {
     await until(async () => {
       const dates = [date, addDays(date, 1)];
       const days = await Promise.all(dates.map((one) => api<AsRunDay>('GET', `/as-run/${one}`)));
-      const known = days.flatMap(({ lines }) => lines.flatMap((line) => (line.aired ? [line.aired.startMs] : [])));
+      // A sweeper over an intro starts with its song: a play is its start and its title.
+      const nameOf = (play: { startMs: number; title: string }): string => `${play.startMs} ${play.title}`;
+      const known = days.flatMap(({ lines }) => lines.flatMap((line) => (line.aired ? [nameOf(line.aired)] : [])));
       expect(new Set(known).size).toBe(known.length);
-      const ended = aired.filter(({ startMs }) => startMs >= START).map(({ startMs }) => startMs);
-      return ended.every((startMs) => known.includes(startMs));
+      return aired.filter(({ startMs }) => startMs >= START).every((row) => known.includes(nameOf(row)));
     });
   }, 240_000);
 });
