@@ -17,7 +17,7 @@ export interface RunningServer {
 
 /** Starts the built program on a free port. */
 export async function startServer(dataDir: string): Promise<RunningServer> {
-  const child = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json'], {
+  const child = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: { ...process.env, FULLER_LOG: 'error' },
   });

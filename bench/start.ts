@@ -11,7 +11,7 @@ const WEB = 'dist/web/browser';
 /** Time from starting the program to its first answer, and from a cold cache to the first screen. */
 export async function start(dataDir: string): Promise<string> {
   const startedAt = performance.now();
-  const server = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json'], {
+  const server = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'], {
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   const url = await new Promise<string>((resolve) =>

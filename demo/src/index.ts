@@ -37,6 +37,7 @@ import { sponsorRows } from './sponsors.js';
 import { CLOCKS, linesOf } from './clocks.js';
 import { addAudio } from './demo-audio.js';
 import { addOnAir } from './on-air.js';
+import { addPeople } from './people.js';
 import { addTrade, bookDay } from './trade.js';
 import { tagFamilies } from './families.js';
 import { demoLibrary, type DemoItem } from './library.js';
@@ -254,6 +255,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   );
   await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE, songs });
   clock.nowMs = options.nowMs;
+  await addPeople(services);
 }
 
 /** Milliseconds; the sister station's categories hold songs of about the library's average. */

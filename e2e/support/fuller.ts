@@ -32,9 +32,14 @@ export interface RunningServer {
   kill(): Promise<void>;
 }
 
-/** Starts the built application on a free port. */
-export async function startServer(dataDir: string, more: readonly string[] = []): Promise<RunningServer> {
-  const child = spawn(process.execPath, [PROGRAM, 'serve', '--data', dataDir, '--port', '0', '--json', ...more], {
+/** Starts the built application on a free port, without accounts unless it is told otherwise. */
+export async function startServer(
+  dataDir: string,
+  more: readonly string[] = [],
+  accounts: readonly string[] = ['--no-accounts'],
+): Promise<RunningServer> {
+  const args = ['serve', '--data', dataDir, '--port', '0', '--json', ...accounts, ...more];
+  const child = spawn(process.execPath, [PROGRAM, ...args], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: { ...process.env, FULLER_LOG: 'warn' },
   });

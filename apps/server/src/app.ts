@@ -14,6 +14,7 @@ import { compressedFiles } from './http/web-files.js';
 import { allRoutes } from './http/all-routes.js';
 import { KeptAnswers } from './http/kept-answers.js';
 import { mount } from './http/mount.js';
+import { WITHOUT_ACCOUNTS, type AccessOptions } from './people/access-options.js';
 import type { Services } from './services.js';
 
 export interface AppOptions {
@@ -24,12 +25,18 @@ export interface AppOptions {
   readonly hosts?: readonly string[];
   /** Whether answers are held against their schemas; see MountOptions. */
   readonly checkAnswers?: boolean;
+  readonly access?: AccessOptions;
 }
 
 /** The Express application over a set of services. */
-export function createApp(services: Services, { log, webDir, hosts, checkAnswers = false }: AppOptions): Express {
+export function createApp(
+  services: Services,
+  { log, webDir, hosts, checkAnswers = false, access = WITHOUT_ACCOUNTS }: AppOptions,
+): Express {
   const app = express();
   app.disable('x-powered-by');
+  // Whom a proxy on this computer speaks for is told by it alone.
+  if (access.secureCookies) app.set('trust proxy', 'loopback');
   if (hosts) app.use(refuseOtherHosts(new Set(hosts)));
   app.use(
     helmet({
@@ -63,11 +70,15 @@ export function createApp(services: Services, { log, webDir, hosts, checkAnswers
       standardHeaders: true,
       legacyHeaders: false,
       handler: tooMany,
+      // Without a proxy of ours the header is anybody’s word, and not read.
+      validate: { xForwardedForHeader: false },
     }),
   );
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, {
+    access,
+    callerOf: (request) => services.access.callerOf(request, access),
     answers: new KeptAnswers(services.thread, services.revisions, services.now),
     mustHaveStation: (stationId) => services.catalogue.mustHave(stationId),
     checkAnswers,

@@ -350,11 +350,38 @@ it('imports tables and audio, and watches a folder', async () => {
 
 it('tells what was done, and undoes it', async () => {
   const [latest] = (await ask('activity', { limit: '5', station: 'vale' })) as unknown as Answer[];
+  await ask('activityChanges', { id: latest!.id });
   await ask('undo', { id: latest!.id });
+  await ask('setActivity', {}, { keptDays: 90 });
+  await ask('activitySettings');
   await server.services.store.write({ clientId: 'test', stationId: null, label: 'Note' }, async (changes) => {
     await changes.insert('unreadableNote', [{ id: '1', text: 'The week could not be read.' }]);
   });
   await ask('dismissUnreadable', { id: '1' });
+});
+
+it('makes accounts and tokens, and ends sessions', async () => {
+  await ask('session');
+  const nell = { name: 'Nell', password: 'four lanes of rain' };
+  await ask('makeFirst', {}, nell);
+  await ask('signIn', {}, nell);
+  await ask('ownSessions');
+  await ask('endOwnSession', { id: 'no-such-one' });
+  await ask('endOwnSessions', {}, {});
+  const roles = [{ stationId: 'vale', role: 'viewer', showIds: [] }];
+  const { id } = await ask('createPerson', {}, { name: 'Ivo', password: 'three lanes of mist', roles });
+  await ask('people');
+  await ask('patchPerson', { id }, { revision: 1, name: 'Ivo Marsh' });
+  await ask('resetPassword', { id }, { password: 'two lanes of hail' });
+  await ask('personSessions', { id });
+  await ask('endSessions', { id });
+  await ask('removePerson', { id });
+  const token = await ask('createToken', {}, { name: 'Night', rights: ['look'], stationIds: null, days: null });
+  await ask('tokens');
+  await ask('removeToken', { id: token.id });
+  await ask('signOut', {}, {});
+  // Where nobody signs in these have nothing to do; people.spec asks them.
+  asked.add('signInDemo').add('goWithout').add('changePassword');
 });
 
 it('leaves no address out', () => {

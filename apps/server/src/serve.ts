@@ -1,15 +1,20 @@
+import { randomBytes } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
 import { setTimeout } from 'node:timers/promises';
 import { localTimeOf } from '@fuller/core';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
+import { FullerError } from './errors.js';
 import { openServices, type Services } from './services.js';
 
 /** Listening waits so long for what the first person will ask for, ms. */
 const READ_FIRST_MS = 1_500;
 /** The next station is read ahead this much later, ms. */
 const READ_NEXT_AFTER_MS = 3_000;
+
+/** Old activities are forgotten this often, ms. */
+const FORGET_EVERY_MS = 6 * 3_600_000;
 
 export interface ServeOptions {
   readonly dataDir: string;
@@ -23,6 +28,12 @@ export interface ServeOptions {
   readonly exchangeRoots?: readonly string[];
   readonly webDir: string | null;
   readonly log: Logger;
+  /** False where whoever uses this computer may do everything; refused where other computers reach the server. */
+  readonly accounts?: boolean;
+  /** Whether a demo’s accounts sign in by one press from other computers too. */
+  readonly demo?: boolean;
+  /** Whether browsers reach it over https, by a proxy, so that cookies are sent over nothing else. */
+  readonly https?: boolean;
 }
 
 export interface Running {
@@ -53,7 +64,17 @@ export async function serve({
   exchangeRoots = [],
   webDir,
   log,
+  accounts = true,
+  demo = false,
+  https = false,
 }: ServeOptions): Promise<Running> {
+  const loopback = isLoopback(host);
+  if (!accounts && !loopback)
+    throw new FullerError(
+      'INVALID',
+      `Other computers reach ${host}; only a server at 127.0.0.1 can go without accounts.`,
+    );
+  const setUpCode = randomBytes(5).toString('hex').toUpperCase();
   const services = await openServices({
     dataDir,
     threads: true,
@@ -68,6 +89,7 @@ export async function serve({
       log,
       webDir,
       hosts: hostsOf(host, hosts),
+      access: { accounts, loopback, demo: demo || loopback, secureCookies: https, setUpCode },
       checkAnswers: process.env['FULLER_CHECK_ANSWERS'] === 'yes',
     }),
   );
@@ -84,6 +106,10 @@ export async function serve({
     .catch((error: unknown) => log.error({ err: error }, 'A traffic folder cannot be watched'));
   services.onAir.begin().catch((error: unknown) => log.error({ err: error }, 'No player can be followed'));
   services.requests.begin();
+  const forget = (): void =>
+    void services.activity.forgetOld().catch((error: unknown) => log.error({ err: error }, 'Old activities stay'));
+  forget();
+  const forgetting = setInterval(forget, FORGET_EVERY_MS);
   services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   readOthers(services).catch((error: unknown) => {
@@ -94,8 +120,11 @@ export async function serve({
   const url = `http://${host.includes(':') ? `[${host}]` : host}:${bound}`;
   await services.owner.tell(url);
   log.info({ dataDir }, `Fuller is at ${url}`);
+  if (accounts && !loopback && (await services.people.count()) === 0)
+    log.warn(`There is no account yet. Whoever makes the first from another computer needs the code ${setUpCode}.`);
   const stop = async (): Promise<void> => {
     log.info('Stopping');
+    clearInterval(forgetting);
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     await services.jobs.close();
     // Event streams never end by themselves.
@@ -122,6 +151,11 @@ async function readOthers({ catalogue, thread, now }: Services): Promise<void> {
     await setTimeout(READ_NEXT_AFTER_MS, undefined, { ref: false });
     await thread?.data(id, localTimeOf(now(), timeZone).date, []);
   }
+}
+
+/** Whether an address can be reached from this computer alone. */
+function isLoopback(host: string): boolean {
+  return host === 'localhost' || host === '::1' || /^127\./.test(host);
 }
 
 /** The names a browser may use for a server that listens on an address. */

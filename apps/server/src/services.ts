@@ -64,6 +64,10 @@ import { SetListService } from './set-lists/set-list-service.js';
 import { SponsorService } from './sponsors/sponsor-service.js';
 import { SponsorWeekService } from './sponsors/sponsor-week-service.js';
 import { judgeBy, type Judge } from './logs/judge.js';
+import { AccessService } from './people/access-service.js';
+import { PeopleService } from './people/people-service.js';
+import { SessionBook } from './people/session-book.js';
+import { TokenService } from './people/token-service.js';
 import { Revisions } from './store/revisions.js';
 import { StationReader } from './logs/station-reader.js';
 import { ReadingThread } from './readers/reading-thread.js';
@@ -274,6 +278,9 @@ export async function openServices({
     nowOf: (stationId) => onAir.nowOf(stationId),
     reportFault,
   });
+  const sessions = new SessionBook(store, now);
+  const people = new PeopleService(store, sessions, now);
+  const tokens = new TokenService(store, now);
   const imports = new ImportService(store, compute, work, now, folders, audioRoots);
   await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
@@ -289,6 +296,10 @@ export async function openServices({
     events,
     thread,
     ...reading,
+    sessions,
+    people,
+    tokens,
+    access: new AccessService(store, people, sessions, tokens, owner.token, now),
     clocks: new ClockService(store, plans, pools),
     tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),

@@ -4,8 +4,10 @@ export const ERROR_CODES = {
   INVALID: { status: 400, remedy: 'Correct the named field and send it again.' },
   FORBIDDEN: {
     status: 403,
-    remedy: 'Use an address this server was started with; other programs name themselves in the header X-Client.',
+    remedy:
+      'Ask a director for the right; use an address this server was started with; other programs name themselves in the header X-Client.',
   },
+  SIGN_IN: { status: 401, remedy: 'Sign in, or send a token with the header Authorization.' },
   CONFLICT: {
     status: 409,
     remedy: 'Somebody changed the same thing meanwhile; check how it is now, then repeat your change.',
@@ -23,4 +25,4 @@ export const ERROR_CODES = {
 export type ErrorCode = keyof typeof ERROR_CODES;
 
 /** Errors that any address can answer with: by its caller, by its size or speed, or by a fault of the server. */
-export const COMMON_ERRORS: readonly ErrorCode[] = ['FORBIDDEN', 'TOO_LARGE', 'TOO_MANY', 'UNEXPECTED'];
+export const COMMON_ERRORS: readonly ErrorCode[] = ['FORBIDDEN', 'SIGN_IN', 'TOO_LARGE', 'TOO_MANY', 'UNEXPECTED'];

@@ -52,4 +52,5 @@ export type ChangedThing =
   | 'on-air'
   | 'rolling'
   | 'requests'
+  | 'people'
   | 'only rules';

@@ -151,8 +151,23 @@ export {
   SetListPatch,
 } from './set-lists.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
+export { ActivityChange, ActivityChanges, ActivitySettings } from './activity.js';
+export { RIGHTS, type Right } from './rights.js';
 export {
-  RIGHTS,
+  GROUP_RIGHTS,
+  NewPerson,
+  NewToken,
+  PersonPatch,
+  PersonRow,
+  RIGHTS_OF,
+  ROLES,
+  RoleAt,
+  SessionRow,
+  SessionView,
+  TokenRow,
+  type Role,
+} from './people.js';
+export {
   type AddressOf,
   type AnswerOf,
   type AnyEndpoint,
@@ -160,7 +175,6 @@ export {
   type BodyOf,
   type Endpoint,
   type OutputOf,
-  type Right,
 } from './endpoints/endpoint.js';
 export { DeskData, RulesGround } from './desk.js';
 export { COMMON_ERRORS, ERROR_CODES, type ErrorCode } from './errors.js';

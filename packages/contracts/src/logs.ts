@@ -368,6 +368,9 @@ export const ActivityRow = v.object({
   stationId: v.nullable(Id),
   /** The tab or program that did it. */
   clientId: v.string(),
+  /** The name of the person or token that did it, as it was then; null where nobody had signed in. */
+  personName: v.nullable(v.string()),
+  personId: v.nullable(v.string()),
   /** Whether it undid something itself. */
   undoes: v.boolean(),
   undone: v.boolean(),

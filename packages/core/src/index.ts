@@ -264,6 +264,7 @@ export { applyEdit } from './log/apply-edit.js';
 export { invertEdit } from './log/invert-edit.js';
 export { byHand, touchedEntries, type HandEdit as LogHandEdit, type LogEdit } from './log/log-edit.js';
 export { placeBeside, placeOf, type LogPlace } from './log/log-place.js';
+export { hoursTouched, refusalToPresenter } from './log/within-shows.js';
 export { pasted } from './log/paste-entry.js';
 export { compareLogs, type LogComparison, type ComparedRow } from './log/compare-logs.js';
 export type { StationData, StationPlay, ThemePlay } from './station/station-data.js';

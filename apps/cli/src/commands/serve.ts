@@ -21,6 +21,8 @@ interface Options {
   readonly audioRoot?: string[];
   readonly exchangeRoot?: string[];
   readonly standins: boolean;
+  readonly accounts: boolean;
+  readonly https: boolean;
 }
 
 export function serveCommand(): Command {
@@ -34,8 +36,11 @@ export function serveCommand(): Command {
     .option(...AUDIO_ROOT)
     .option(...EXCHANGE_ROOT)
     .option('--no-standins', 'with --demo: do not start the stand-ins for traffic and playout')
+    .option('--no-accounts', 'let whoever uses this computer do everything; for 127.0.0.1 alone')
+    .option('--https', 'browsers come over https, through a proxy: send cookies over nothing else', false)
     .option('--json', 'tell the address as JSON', false)
-    .action(async ({ data, port, host, demo, json, allowHost, audioRoot, exchangeRoot, standins }: Options) => {
+    .action(async (options: Options) => {
+      const { data, port, host, demo, json, allowHost, audioRoot, exchangeRoot, standins, accounts, https } = options;
       const log = plainLogger();
       if (!existsSync(path.join(data, 'fuller.db'))) {
         log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
@@ -53,6 +58,9 @@ export function serveCommand(): Command {
         exchangeRoots: exchangeRoots(exchangeRoot),
         webDir: existsSync(WEB) ? WEB : null,
         log,
+        accounts,
+        demo,
+        https,
       });
       if (demo && standins) await startStandIns(running.services);
       if (json) printJson({ url: running.url });

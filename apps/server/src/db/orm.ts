@@ -20,6 +20,7 @@ import { Rolling } from './migrations/m014-rolling.js';
 import { Teases } from './migrations/m015-teases.js';
 import { Sponsors } from './migrations/m016-sponsors.js';
 import { SetLists } from './migrations/m017-set-lists.js';
+import { People } from './migrations/m018-people.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
 const ENTITIES = Object.values(entities);
@@ -41,6 +42,7 @@ const MIGRATIONS = [
   { name: 'm015-teases', class: Teases },
   { name: 'm016-sponsors', class: Sponsors },
   { name: 'm017-set-lists', class: SetLists },
+  { name: 'm018-people', class: People },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -19,11 +19,13 @@ import { handOverRoutes } from '../hand-over/routes.js';
 import { onAirRoutes } from '../on-air/routes.js';
 import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
+import { peopleRoutes } from '../people/routes.js';
 import type { AnyRoute } from './route.js';
 import { systemRoutes } from './system-routes.js';
 
 const ROOMS = [
   systemRoutes,
+  peopleRoutes,
   stationsRoutes,
   rulesRoutes,
   limitsRoutes,

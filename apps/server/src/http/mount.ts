@@ -1,14 +1,19 @@
-import { COMMON_ERRORS, type AnySchema } from '@fuller/contracts';
+import { COMMON_ERRORS, type AnySchema, type Right } from '@fuller/contracts';
 import type { Request, Response, Router } from 'express';
 import * as v from 'valibot';
 import type { Actor } from '../actor.js';
 import { FullerError } from '../errors.js';
+import type { AccessOptions } from '../people/access-options.js';
+import type { Caller } from '../people/caller.js';
+import { askedBy } from '../store/asking.js';
 import { faultOf } from './fault-words.js';
 import type { KeptAnswers } from './kept-answers.js';
 import type { AnyRoute } from './route.js';
 
 export interface MountOptions {
   readonly answers: KeptAnswers;
+  readonly access: AccessOptions;
+  readonly callerOf: (request: Request) => Promise<Caller>;
   readonly mustHaveStation: (stationId: string) => Promise<unknown>;
   /** Whether every answer is held against its schema, as in tests and development; one that is not as promised fails. */
   readonly checkAnswers: boolean;
@@ -29,23 +34,34 @@ export function mount(router: Router, routes: readonly AnyRoute[], options: Moun
 }
 
 async function serve(route: AnyRoute, request: Request, response: Response, options: MountOptions): Promise<void> {
-  const { params, query, body, answer } = route.endpoint;
+  const { params, query, body, answer, right } = route.endpoint;
+  const caller = await options.callerOf(request);
+  // Before anything of the request is read: a stranger learns nothing of what is here.
+  mustBeAllowed(caller, right, null);
   const input = { params: parse(params, request.params), query: parse(query, request.query) };
   const { stationId } = (input.params ?? {}) as { stationId?: string };
   if (stationId !== undefined) await options.mustHaveStation(stationId);
+  const owner = stationId ?? (route.stationOf ? await route.stationOf(input.params) : null);
+  if (owner !== null) mustBeAllowed(caller, right, owner);
   const check = options.checkAnswers ? (value: unknown) => mustBeAsPromised(route, value) : undefined;
   if (route.reads) return options.answers.send(route, input, request, response, check);
-  const actor: Actor = { personId: null, clientId: clientOf(request), stationId: stationId ?? null };
-  const value = await route.handle({
-    ...input,
-    body: parse(body, request.body ?? {}),
-    actor,
-    request,
-    response,
-  } as never);
+  const { personId, name } = caller;
+  const actor: Actor = { personId, clientId: clientOf(request), stationId: stationId ?? null };
+  const asked = { ...input, body: parse(body, request.body ?? {}), actor, caller, options: options.access };
+  const value = await askedBy({ personId, personName: name }, () =>
+    route.handle({ ...asked, request, response } as never),
+  );
   if (response.headersSent) return;
   if (answer) check?.(value);
   response.json(value ?? {});
+}
+
+/** Throws SIGN_IN for somebody who has not signed in, and FORBIDDEN for a right that is not theirs. */
+function mustBeAllowed(caller: Caller, right: Right, stationId: string | null): void {
+  if (caller.may(right, stationId)) return;
+  if (!caller.may('own')) throw new FullerError('SIGN_IN', 'Sign in first.');
+  if (caller.mustChange) throw new FullerError('FORBIDDEN', 'Change your password first.');
+  throw new FullerError('FORBIDDEN', `Your role does not include this (right “${right}”).`);
 }
 
 /** Throws where an answer, as it would be sent, is not what its endpoint says. */

@@ -1,6 +1,8 @@
 import type { AnyEndpoint, AnySchema, Endpoint, OutputOf } from '@fuller/contracts';
 import type { Request, Response } from 'express';
 import type { Actor, StationActor } from '../actor.js';
+import type { AccessOptions } from '../people/access-options.js';
+import type { Caller } from '../people/caller.js';
 import type { Revisions } from '../store/revisions.js';
 
 /** What kept answers may depend on. */
@@ -16,6 +18,9 @@ export interface Asked<P, Q, B> {
   readonly query: OutputOf<Q>;
   readonly body: OutputOf<B>;
   readonly actor: OutputOf<P> extends { stationId: string } ? StationActor : Actor;
+  /** Who asks, where more depends on it than the right to ask. */
+  readonly caller: Caller;
+  readonly options: AccessOptions;
   readonly request: Request;
   readonly response: Response;
 }
@@ -27,6 +32,8 @@ export interface AnyRoute {
    * keeps nothing. The answer is then made by `handle` of the thread, which is given no request and no response.
    */
   readonly reads?: (input: { params: unknown; query: unknown }, now: Now) => string | null;
+  /** The station of what is asked for, where the path does not name it; the right is needed there. */
+  readonly stationOf?: (params: unknown) => string | null | Promise<string | null>;
   readonly handle: (asked: never) => unknown;
 }
 
@@ -48,7 +55,10 @@ export function on<
 >(
   endpoint: Endpoint<P, Q, B, A>,
   handle: (asked: Asked<P, Q, B>) => Answer<A>,
-  more: { readonly reads?: (input: { params: OutputOf<P>; query: OutputOf<Q> }, now: Now) => string | null } = {},
+  more: {
+    readonly reads?: (input: { params: OutputOf<P>; query: OutputOf<Q> }, now: Now) => string | null;
+    readonly stationOf?: (params: OutputOf<P>) => string | null | Promise<string | null>;
+  } = {},
 ): AnyRoute {
   return { endpoint: endpoint as unknown as AnyEndpoint, handle, ...more } as AnyRoute;
 }

@@ -22,6 +22,7 @@ export function importRoutes({ folders, jobs, imports, watched }: Services): Any
   const tableUpload = multer({ storage, limits: { fileSize: LARGEST_UPLOAD, files: 1, fields: 4 } }).single('file');
   const audioUpload = multer({ storage, limits: { fileSize: LARGEST_AUDIO, files: 1, fields: 4 } }).single('file');
 
+  const ofImport = { stationOf: ({ id }: { id: string }) => imports.stationOf(id) };
   return [
     on(ENDPOINTS.uploadTable, async ({ params, request, response }) => {
       const { originalname, path: uploaded } = await receive(tableUpload, request, response, LARGEST_UPLOAD);
@@ -36,39 +37,50 @@ export function importRoutes({ folders, jobs, imports, watched }: Services): Any
     }),
     on(ENDPOINTS.openFolder, ({ params, body }) => imports.openFolder(params.stationId, body.folder)),
     on(ENDPOINTS.beginDropped, ({ params }) => imports.openDropped(params.stationId)),
-    on(ENDPOINTS.sendFile, async ({ params, request, response }) => {
-      imports.get(params.id);
-      const { path: uploaded } = await receive(audioUpload, request, response, LARGEST_AUDIO);
-      const said: unknown = (request.body as { path?: unknown }).path;
-      return imports.addFile(params.id, uploaded, typeof said === 'string' ? said : '');
-    }),
-    on(ENDPOINTS.chooseOptions, ({ params, body }) => imports.choose(params.id, body)),
+    on(
+      ENDPOINTS.sendFile,
+      async ({ params, request, response }) => {
+        const { path: uploaded } = await receive(audioUpload, request, response, LARGEST_AUDIO);
+        const said: unknown = (request.body as { path?: unknown }).path;
+        return imports.addFile(params.id, uploaded, typeof said === 'string' ? said : '');
+      },
+      ofImport,
+    ),
+    on(ENDPOINTS.chooseOptions, ({ params, body }) => imports.choose(params.id, body), ofImport),
     on(ENDPOINTS.watchedFolder, ({ params }) => watched.view(params.stationId)),
     on(ENDPOINTS.watchFolder, async ({ body, actor }) => changeOf(await watched.set(actor, body))),
     on(ENDPOINTS.unwatchFolder, async ({ actor }) => changeOf(await watched.set(actor, null))),
-    on(ENDPOINTS.importSession, ({ params }) => imports.get(params.id)),
-    on(ENDPOINTS.configureImport, ({ params, body }) => imports.configure(params.id, body)),
-    on(ENDPOINTS.dryRun, ({ params, actor }) => {
-      const { name } = imports.get(params.id);
-      const about = {
-        kind: 'dry run' as const,
-        label: `Look at ${name}`,
-        stationId: imports.stationOf(params.id),
-        clientId: actor.clientId,
-      };
-      return jobs.start(about, (job) => imports.dryRun(params.id, job));
-    }),
-    on(ENDPOINTS.commitImport, ({ params, body, actor }) => {
-      const { name } = imports.get(params.id);
-      const about = {
-        kind: 'import' as const,
-        label: `Import ${path.basename(name)}`,
-        stationId: imports.stationOf(params.id),
-        clientId: actor.clientId,
-      };
-      return jobs.start(about, (job) => imports.commit(params.id, actor.clientId, job, body.category));
-    }),
-    on(ENDPOINTS.closeImport, ({ params }) => imports.close(params.id)),
+    on(ENDPOINTS.importSession, ({ params }) => imports.get(params.id), ofImport),
+    on(ENDPOINTS.configureImport, ({ params, body }) => imports.configure(params.id, body), ofImport),
+    on(
+      ENDPOINTS.dryRun,
+      ({ params, actor }) => {
+        const { name } = imports.get(params.id);
+        const about = {
+          kind: 'dry run' as const,
+          label: `Look at ${name}`,
+          stationId: imports.stationOf(params.id),
+          clientId: actor.clientId,
+        };
+        return jobs.start(about, (job) => imports.dryRun(params.id, job));
+      },
+      ofImport,
+    ),
+    on(
+      ENDPOINTS.commitImport,
+      ({ params, body, actor }) => {
+        const { name } = imports.get(params.id);
+        const about = {
+          kind: 'import' as const,
+          label: `Import ${path.basename(name)}`,
+          stationId: imports.stationOf(params.id),
+          clientId: actor.clientId,
+        };
+        return jobs.start(about, (job) => imports.commit(params.id, actor.clientId, job, body.category));
+      },
+      ofImport,
+    ),
+    on(ENDPOINTS.closeImport, ({ params }) => imports.close(params.id), ofImport),
   ];
 }
 

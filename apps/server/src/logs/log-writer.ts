@@ -16,7 +16,7 @@ import {
 } from '@fuller/core';
 import { CategoryEntity, DailyLogEntity, type DailyLogRecord } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
-import { notFound } from '../errors.js';
+import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { countedPlays } from '../on-air/as-run-reader.js';
 import { staleRevision, type ChangeSet } from '../store/change-set.js';
@@ -37,12 +37,13 @@ export class LogWriter {
     private readonly logs: LogService,
   ) {}
 
-  /** Carries out an edit made by hand; it is judged before anything waits for it. */
+  /** Carries out an edit made by hand, unless it is refused; it is judged before anything waits for it. */
   async edit(
     { stationId, clientId }: StationActor,
     date: string,
     revision: number,
     hand: HandEdit,
+    refusal: (log: DailyLog, edit: LogHandEdit) => string | null = () => null,
   ): Promise<Written<LogView>> {
     const edit = byHand(hand as LogHandEdit);
     const items = await this.itemsOf(hand);
@@ -50,6 +51,8 @@ export class LogWriter {
     const row = await this.logs.mustFind(stationId, date);
     if (row.revision !== revision) throw staleRevision('log');
     const before = docOf(row);
+    const refused = refusal(before, hand as LogHandEdit);
+    if (refused !== null) throw new FullerError('FORBIDDEN', refused);
     const log = afterEdit(before, edit);
     if (log === before)
       return { activityId: null, label: labelOf(hand), value: await this.logs.view(stationId, date), left: [] };

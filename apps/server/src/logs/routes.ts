@@ -1,5 +1,5 @@
 import { ENDPOINTS } from '@fuller/contracts';
-import { addDays } from '@fuller/core';
+import { addDays, refusalToPresenter } from '@fuller/core';
 import type { Services } from '../services.js';
 import { on, type AnyRoute, type Now } from '../http/route.js';
 import { HISTORY_DAYS } from './station-reader.js';
@@ -21,8 +21,15 @@ export function logsRoutes(services: Services): AnyRoute[] {
       reads: (_input, { revisions, minute }) => `${revisions.total} ${minute}`,
     }),
     on(ENDPOINTS.deskData, ({ params }) => logs.deskData(params.stationId, params.date), { reads: ofLog }),
-    on(ENDPOINTS.editLog, async ({ params, body, actor }) => {
-      const written = await logWriter.edit(actor, params.date, body.revision, body.edit);
+    on(ENDPOINTS.editLog, async ({ params, body, actor, caller }) => {
+      const shows = caller.may('logs', params.stationId) ? null : caller.showsAt(params.stationId);
+      const written = await logWriter.edit(
+        actor,
+        params.date,
+        body.revision,
+        body.edit,
+        (log, edit) => shows && refusalToPresenter(log, edit, shows),
+      );
       return { ...changeOf(written), ...written.value };
     }),
     on(ENDPOINTS.generate, async ({ params, body, actor }) => {

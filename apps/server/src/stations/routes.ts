@@ -4,7 +4,9 @@ import { on, type AnyRoute } from '../http/route.js';
 
 export function stationsRoutes({ catalogue }: Services): AnyRoute[] {
   return [
-    on(ENDPOINTS.stations, () => catalogue.stations(), { reads: (_input, { revisions }) => String(revisions.total) }),
+    on(ENDPOINTS.stations, async ({ caller }) =>
+      (await catalogue.stations()).filter(({ id }) => caller.may('look', id)),
+    ),
     on(ENDPOINTS.catalogue, ({ params }) => catalogue.catalogue(params.stationId), {
       reads: (_input, { revisions, minute }) => `${revisions.ground} ${minute}`,
     }),

@@ -4,6 +4,7 @@ import { ActivityEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { insertRows, rowsWithIds } from '../db/dialect/sqlite/rows.js';
 import { ENTITY_KINDS, nameOf, VISIBLE, type EntityKind, type Row } from './entity-kinds.js';
+import { whoAsks } from './asking.js';
 import { isSame } from './same-value.js';
 
 export { isEntityKind, type EntityKind, type Row } from './entity-kinds.js';
@@ -129,6 +130,7 @@ export class ChangeSet {
       id: this.activityId,
       atMs: this.atMs,
       clientId,
+      ...whoAsks(),
       stationId,
       label,
       undoes,

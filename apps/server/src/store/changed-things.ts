@@ -38,6 +38,8 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   rollingSettings: ['on-air', 'rolling'],
   rollingQueue: ['rolling'],
   songRequest: ['requests'],
+  person: ['people'],
+  secret: ['people'],
 };
 
 /** Kinds that leave everything that rules are held against as it is. */

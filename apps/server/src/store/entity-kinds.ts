@@ -18,6 +18,7 @@ import {
   TrafficDayEntity,
   TrafficSettingsEntity,
   ItemEntity,
+  PersonEntity,
   PlacementEntity,
   PoolEntity,
   RuleEntity,
@@ -67,6 +68,7 @@ export const ENTITY_KINDS = {
   setList: SetListEntity,
   sponsor: SponsorEntity,
   sponsorSettings: SponsorSettingsEntity,
+  person: PersonEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };

@@ -1,4 +1,4 @@
-import { changesBefore } from '../db/dialect/sqlite/activity.js';
+import { changesBefore, firstChanges } from '../db/dialect/sqlite/activity.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import type { RecordedChange } from './change-set.js';
@@ -14,6 +14,12 @@ export type NumberedChange = RecordedChange & { readonly id: number };
 /** Some changes of an activity with ids below one, the latest first. */
 export async function recordedBefore(em: Em, activityId: string, beforeId: number): Promise<NumberedChange[]> {
   const rows = await changesBefore(em, activityId, beforeId, UNDO_BATCH);
+  return rows.map((row) => ({ ...row, before: parsed(row.before), after: parsed(row.after) }));
+}
+
+/** The first changes of an activity, in the order they were made. */
+export async function recordedFirst(em: Em, activityId: string, most: number): Promise<NumberedChange[]> {
+  const rows = await firstChanges(em, activityId, most);
   return rows.map((row) => ({ ...row, before: parsed(row.before), after: parsed(row.after) }));
 }
 

@@ -16,6 +16,8 @@ const APART_FROM_GROUND: ReadonlySet<string> = new Set([
   'rotationPlan',
   'keptApart',
   'unreadableNote',
+  'person',
+  'secret',
 ]);
 
 /**

@@ -1,5 +1,6 @@
 import type { Announcement } from '@fuller/contracts';
 import type { ErrorCode } from '../errors.js';
+import type { Asking } from '../store/asking.js';
 import type { LongTask } from './long-tasks.js';
 
 /** What a thread for long work works on. */
@@ -13,7 +14,7 @@ export interface WriterData {
  * or to end at once.
  */
 export type ToWriter =
-  | { readonly task: LongTask; readonly args: readonly unknown[] }
+  | { readonly task: LongTask; readonly args: readonly unknown[]; readonly asking: Asking }
   | { readonly turn: true }
   | { readonly stop: string }
   | { readonly quit: true };

@@ -6,6 +6,7 @@ import type { Mutex } from 'async-mutex';
 import { endThread } from '../end-thread.js';
 import { FullerError } from '../errors.js';
 import type { RunningJob } from '../jobs/job-runner.js';
+import { whoAsks } from '../store/asking.js';
 import type { LongTask } from './long-tasks.js';
 import type { FromWriter, ToWriter, WriterData } from './protocol.js';
 
@@ -76,7 +77,7 @@ export class WriterThread {
         on('message', (message: FromWriter) => this.take(message, job, resolve, reject));
         on('error', (error: Error) => reject(faultOf(error)));
         on('exit', () => reject(faultOf(this.tooLong ? 'too long' : null)));
-        this.send({ task, args });
+        this.send({ task, args, asking: whoAsks() });
       });
     } catch (error) {
       if (!(error instanceof DeadThread)) throw error;

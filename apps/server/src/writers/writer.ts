@@ -4,6 +4,7 @@ import { checkpoint, openDatabase } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { AudioRoots } from '../library/audio-roots.js';
+import { askedBy } from '../store/asking.js';
 import { Store } from '../store/store.js';
 import { carryOut, type LongArgs, type LongTask } from './long-tasks.js';
 import type { FromWriter, ToWriter, WriterData } from './protocol.js';
@@ -44,7 +45,7 @@ port.on('message', (message: ToWriter) => {
   if ('turn' in message) turns.begin();
   else if ('quit' in message) process.exit(0);
   else if ('stop' in message) stopping.abort(new FullerError('CONFLICT', message.stop));
-  else void work(message.task, message.args);
+  else void askedBy(message.asking, () => work(message.task, message.args));
 });
 
 async function work<K extends LongTask>(task: K, args: readonly unknown[]): Promise<void> {

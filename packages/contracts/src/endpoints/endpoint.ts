@@ -1,15 +1,12 @@
 import * as v from 'valibot';
 import { AirDate, Id } from '../basics.js';
 import type { ErrorCode } from '../errors.js';
+import type { Right } from '../rights.js';
 
 export const OfStation = v.object({ stationId: Id });
 export const OneOfStation = v.object({ stationId: Id, id: Id });
 export const OneDay = v.object({ stationId: Id, date: AirDate });
 export const One = v.object({ id: Id });
-
-/** What a person must be allowed to do; `look` is enough to read. */
-export const RIGHTS = ['look', 'undo', 'library', 'rotation', 'clocks', 'rules', 'logs', 'hand-over'] as const;
-export type Right = (typeof RIGHTS)[number];
 
 export type AnySchema = v.GenericSchema<unknown, unknown>;
 

@@ -19,6 +19,7 @@ import { trafficEndpoints } from './traffic.js';
 import { sponsorsEndpoints } from './sponsors.js';
 import { setListsEndpoints } from './set-lists.js';
 import { onAirEndpoints } from './on-air.js';
+import { peopleEndpoints } from './people.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
 export const ENDPOINTS = {
@@ -43,6 +44,7 @@ export const ENDPOINTS = {
   ...sponsorsEndpoints,
   ...setListsEndpoints,
   ...onAirEndpoints,
+  ...peopleEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;
 export type EndpointName = keyof Endpoints;

@@ -68,7 +68,7 @@ export const logsEndpoints = {
     method: 'post',
     path: '/stations/:stationId/logs/:date/edits',
     summary: 'Replace, lock or note an entry',
-    right: 'logs',
+    right: 'present',
     params: OneDay,
     body: LogEditRequest,
     answer: LogEdited,

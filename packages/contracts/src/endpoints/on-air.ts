@@ -94,7 +94,7 @@ export const onAirEndpoints = {
     method: 'post',
     path: '/stations/:stationId/requests',
     summary: 'Ask for a song as a listener does; answered at once',
-    right: 'hand-over',
+    right: 'present',
     params: OfStation,
     body: RequestForm,
     answer: SongRequest,

@@ -8,6 +8,9 @@ export const ActivityEntity = defineEntity({
     id: p.string().primary(),
     atMs: p.bigint('number'),
     clientId: p.string(),
+    /** Who did it, as they were named then; null for a program, and where there are no accounts. */
+    personId: p.string().nullable(),
+    personName: p.string().nullable(),
     stationId: p.string().nullable(),
     label: p.string(),
     /** The activity this one undoes. */
@@ -39,4 +42,11 @@ export const UnreadableNoteEntity = defineEntity({
   name: 'UnreadableNote',
   tableName: 'unreadable_note',
   properties: { id: p.string().primary(), text: p.string() },
+});
+
+/** For how long activities are kept; no row where that was never set. */
+export const ActivitySettingEntity = defineEntity({
+  name: 'ActivitySetting',
+  tableName: 'activity_setting',
+  properties: { id: p.string().primary(), keptDays: p.integer().nullable() },
 });

@@ -9,3 +9,4 @@ export * from './sponsor.js';
 export * from './set-list.js';
 export * from './on-air.js';
 export * from './rolling.js';
+export * from './people.js';

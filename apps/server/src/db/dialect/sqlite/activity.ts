@@ -1,5 +1,5 @@
 import type { Em } from '../../orm.js';
-import { rowsOf } from './query.js';
+import { list, rowsOf } from './query.js';
 
 /** A change as it is stored; what was before and after is JSON. */
 export interface StoredChange {
@@ -20,6 +20,16 @@ export function changesBefore(em: Em, activityId: string, beforeId: number, most
   );
 }
 
+/** The first changes of an activity. */
+export function firstChanges(em: Em, activityId: string, most: number): Promise<StoredChange[]> {
+  return rowsOf(
+    em,
+    `select id, thing, thing_id as thingId, "before", "after" from activity_change
+     where activity_id = ? order by id limit ?`,
+    [activityId, most],
+  );
+}
+
 /** The kinds of thing an activity changed. */
 export async function thingsChangedBy(em: Em, activityId: string): Promise<string[]> {
   const rows = await rowsOf<{ thing: string }>(em, 'select distinct thing from activity_change where activity_id = ?', [
@@ -34,27 +44,60 @@ interface StoredActivity {
   readonly label: string;
   readonly stationId: string | null;
   readonly clientId: string;
+  readonly personId: string | null;
+  readonly personName: string | null;
   readonly undoes: string | null;
   readonly undoneBy: string | null;
 }
 
-/** The latest activities, of a station and what is shared, or of a client; of one instant, the later written is the later. */
-export function latestActivities(
-  em: Em,
-  most: number,
-  { stationId, clientId }: { readonly stationId: string | undefined; readonly clientId: string | undefined },
-): Promise<StoredActivity[]> {
-  const asked = [
-    ...(stationId === undefined ? [] : [{ sql: '(station_id = ? or station_id is null)', value: stationId }]),
+/** Which activities are asked for; what is left out is not asked. */
+export interface ActivityFilter {
+  /** Of these stations. */
+  readonly stationIds: readonly string[];
+  /** Of no station as well. */
+  readonly shared: boolean;
+  readonly clientId?: string | undefined;
+  readonly personId?: string | undefined;
+  /** Words that stand in the label. */
+  readonly words?: string | undefined;
+  readonly fromMs?: number | undefined;
+  readonly beforeMs?: number | undefined;
+}
+
+/** The latest activities; of one instant, the later written is the later. */
+export function latestActivities(em: Em, most: number, filter: ActivityFilter): Promise<StoredActivity[]> {
+  const { stationIds, shared, clientId, personId, words, fromMs, beforeMs } = filter;
+  const where: { readonly sql: string; readonly value?: unknown }[] = [
+    {
+      sql: `(station_id in (select value from json_each(?))${shared ? ' or station_id is null' : ''})`,
+      value: list(stationIds),
+    },
     ...(clientId === undefined ? [] : [{ sql: 'client_id = ?', value: clientId }]),
+    ...(personId === undefined ? [] : [{ sql: 'person_id = ?', value: personId }]),
+    ...(words ? [{ sql: 'instr(lower(label), lower(?)) > 0', value: words }] : []),
+    ...(fromMs === undefined ? [] : [{ sql: 'at_ms >= ?', value: fromMs }]),
+    ...(beforeMs === undefined ? [] : [{ sql: 'at_ms < ?', value: beforeMs }]),
   ];
   return rowsOf(
     em,
-    `select id, at_ms as atMs, label, station_id as stationId, client_id as clientId, undoes, undone_by as undoneBy
-     from activity ${asked.length ? `where ${asked.map(({ sql }) => sql).join(' and ')}` : ''}
-     order by at_ms desc, rowid desc limit ?`,
-    [...asked.map(({ value }) => value), most],
+    `select id, at_ms as atMs, label, station_id as stationId, client_id as clientId, person_id as personId,
+     person_name as personName, undoes, undone_by as undoneBy
+     from activity where ${where.map(({ sql }) => sql).join(' and ')} order by at_ms desc, rowid desc limit ?`,
+    [...where.map(({ value }) => value), most],
   );
+}
+
+/** Forgets some activities from before an instant, with what they changed; how many those were. */
+export async function forgetActivities(em: Em, beforeMs: number, most: number): Promise<number> {
+  const gone = await rowsOf<{ id: string }>(
+    em,
+    'select id from activity where at_ms < ? and unfinished = 0 order by at_ms limit ?',
+    [beforeMs, most],
+  );
+  const ids = list(gone.map(({ id }) => id));
+  await rowsOf(em, 'delete from activity_change where activity_id in (select value from json_each(?))', [ids]);
+  await rowsOf(em, 'delete from activity where id in (select value from json_each(?))', [ids]);
+  return gone.length;
 }
 
 /** Whether a row could not be written because another depends on it, or holds its name. */
