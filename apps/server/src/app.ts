@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { ErrorAnswer } from '@fuller/contracts';
 import compression from 'compression';
+import cookieParser from 'cookie-parser';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
@@ -75,6 +76,7 @@ export function createApp(
     }),
   );
   api.use(refuseOtherSites);
+  api.use(cookieParser());
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, {
     access,

@@ -8,7 +8,7 @@ import { programAt } from './actor.js';
 import { own, ownerOf } from './db/owner.js';
 import { PendingHandOverEntity } from './db/entities/index.js';
 import { inlineCompute } from './jobs/compute.js';
-import { ownerCaller } from './people/caller.js';
+import { OWNER } from './people/caller.js';
 import { AudioRoots } from './library/audio-roots.js';
 import { openServices } from './services.js';
 import { seedStations, TOMORROW, NOW } from './testing/test-server.js';
@@ -132,7 +132,9 @@ describe('a start after a stop halfway', () => {
     const again = await open((words) => said.push(words));
     expect(said.join()).toContain('Import half.csv');
     expect(await rowsOf(again.store.read, `select id from artist where id = 'half'`)).toEqual([]);
-    expect((await again.activity.latest(ownerCaller(), { limit: 5 })).map(({ label }) => label)).not.toContain('Import half.csv');
+    expect((await again.activity.latest(OWNER, { limit: 5 })).map(({ label }) => label)).not.toContain(
+      'Import half.csv',
+    );
     expect((await again.library.list('vale', { offset: 0, limit: 1, sort: 'title', dir: 'asc' } as never)).total).toBe(
       before,
     );

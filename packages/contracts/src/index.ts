@@ -165,6 +165,9 @@ export {
   SessionRow,
   SessionView,
   TokenRow,
+  includesRight,
+  mayWith,
+  roleAt,
   type Role,
 } from './people.js';
 export {

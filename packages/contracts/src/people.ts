@@ -130,3 +130,26 @@ export type TokenRow = v.InferOutput<typeof TokenRow>;
 
 /** Told once: only a hash of the token is kept. */
 export const TokenMade = v.object({ id: Id, token: v.string() });
+
+/** The role that counts at a station: its own, or the one for every station. */
+export function roleAt(roles: readonly RoleAt[], stationId: string): RoleAt | null {
+  return roles.find((one) => one.stationId === stationId) ?? roles.find((one) => one.stationId === null) ?? null;
+}
+
+/** Whether roles include a right at a station; without one, at any. Rights of the group need a director of every station. */
+export function mayWith(roles: readonly RoleAt[], right: Right, stationId: string | null | undefined): boolean {
+  if (right === 'anybody' || right === 'own') return true;
+  const everywhere = roles.find((one) => one.stationId === null);
+  if (GROUP_RIGHTS.includes(right)) return everywhere?.role === 'director';
+  const asked = stationId == null ? roles : [roleAt(roles, stationId)];
+  return asked.some((one) => one !== null && includesRight(RIGHTS_OF[one.role], right));
+}
+
+/** A right that another one brings along. */
+const BROUGHT_BY: Partial<Record<Right, Right>> = { present: 'logs', traffic: 'logs' };
+
+/** Whether some rights include one, itself or by one that brings it along. */
+export function includesRight(held: readonly Right[], right: Right): boolean {
+  const brought = BROUGHT_BY[right];
+  return held.includes(right) || (brought !== undefined && held.includes(brought));
+}

@@ -31,7 +31,7 @@ const THINGS: Readonly<Record<string, string>> = {
   person: 'account',
 };
 /** Of use to the program alone. */
-const INNER = /^(?:id|revision|position|\w+(?:Key|Fold))$/;
+const INNER = /^(?:id|revision|position|atMs|\w+(?:Id|Ids|Key|Fold))$/;
 const LONGEST_VALUE = 160;
 
 /** A recorded change as a person reads it: the thing, its name, and each field before and after. */
@@ -69,8 +69,16 @@ function fieldWords(key: string): string {
   return words.replace(/ ms$/, ' (ms)');
 }
 
+function wordsOf(value: unknown): string {
+  if (typeof value === 'string') return value;
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  const plain = (one: unknown): boolean => typeof one === 'string' || typeof one === 'number';
+  if (!Array.isArray(value)) return JSON.stringify(value);
+  return value.every(plain) ? value.join(', ') : `${value.length} entries`;
+}
+
 function textOf(value: unknown): string | null {
   if (value === null || value === undefined || value === '') return null;
-  const text = typeof value === 'string' ? value : JSON.stringify(value);
+  const text = wordsOf(value);
   return text.length > LONGEST_VALUE ? `${text.slice(0, LONGEST_VALUE)} …` : text;
 }

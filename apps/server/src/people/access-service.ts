@@ -1,5 +1,4 @@
 import type { Role, SessionView } from '@fuller/contracts';
-import { parseCookie } from 'cookie';
 import { nameKey } from '@fuller/core';
 import type { Request, Response } from 'express';
 import { AccessSettingEntity, type PersonRecord } from '../db/entities/index.js';
@@ -7,7 +6,7 @@ import { FullerError } from '../errors.js';
 import type { Store } from '../store/store.js';
 import type { AccessOptions } from './access-options.js';
 import { Attempts } from './attempts.js';
-import { ownerCaller, personCaller, programCaller, STRANGER, type Caller } from './caller.js';
+import { OWNER, personCaller, programCaller, STRANGER, type Caller } from './caller.js';
 import { isPassword } from './passwords.js';
 import type { PeopleService } from './people-service.js';
 import { LONGEST_DAYS, type SessionBook } from './session-book.js';
@@ -38,7 +37,7 @@ export class AccessService {
   /** Who asks. Throws SIGN_IN for a token that is not known. */
   async callerOf(request: Request, options: AccessOptions): Promise<Caller> {
     if (request.header('x-owner') !== undefined) {
-      if (request.header('x-owner') === this.ownerToken) return ownerCaller();
+      if (request.header('x-owner') === this.ownerToken) return OWNER;
       throw new FullerError('SIGN_IN', 'The owner’s token is not the one of this data folder.');
     }
     const bearer = request.header('authorization');
@@ -47,13 +46,14 @@ export class AccessService {
       if (!token) throw new FullerError('SIGN_IN', 'The token is not known, or has ended.');
       return programCaller(token.name, token.rights, token.stationIds ?? null);
     }
-    if (await this.isOpen(options)) return ownerCaller();
+    if (await this.isOpen(options)) return OWNER;
     return (await this.signedIn(request)) ?? STRANGER;
   }
 
   private async signedIn(request: Request): Promise<Caller | null> {
-    const cookie = parseCookie(request.header('cookie') ?? '')[COOKIE];
-    const session = cookie === undefined ? null : await this.sessions.find(cookie);
+    const cookie = (request.cookies as Record<string, unknown>)[COOKIE];
+    // A value may look like JSON, and is read as such then.
+    const session = typeof cookie === 'string' ? await this.sessions.find(cookie) : null;
     const person = session && (await this.people.find(session.personId));
     if (!person) return null;
     const credential = await this.people.credentialOf(person.id);

@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ServerEvent } from '@fuller/contracts';
-import { ownerCaller } from '../people/caller.js';
+import { OWNER } from '../people/caller.js';
 import { programAt } from '../actor.js';
 import { inlineCompute } from '../jobs/compute.js';
 import type { RunningJob } from '../jobs/job-runner.js';
@@ -54,19 +54,17 @@ describe('long work in threads', () => {
     expect(await Promise.all(edits)).toHaveLength(3);
     expect(done.summary).toMatchObject({ added: ROWS, rejected: 0 });
     expect(await itemsNamed('quick')).toBe(ROWS);
-    const labels = (await services.activity.latest(ownerCaller(), { limit: 5 })).map(({ label }) => label);
+    const labels = (await services.activity.latest(OWNER, { limit: 5 })).map(({ label }) => label);
     expect(labels).toEqual(expect.arrayContaining(['Import quick.csv']));
     expect(events).toContainEqual(
       expect.objectContaining({ type: 'changed', what: expect.arrayContaining(['library']) }),
     );
-    const undone = await services.activity.undo(programAt('vale', 'anna'), ownerCaller(), done.activityId!);
+    const undone = await services.activity.undo(programAt('vale', 'anna'), OWNER, done.activityId!);
     expect(await itemsNamed('quick')).toBe(0);
-    await expect(
-      services.activity.undo(programAt('vale', 'anna'), ownerCaller(), done.activityId!),
-    ).rejects.toMatchObject({
+    await expect(services.activity.undo(programAt('vale', 'anna'), OWNER, done.activityId!)).rejects.toMatchObject({
       code: 'CANNOT_UNDO',
     });
-    await services.activity.undo(programAt('vale', 'anna'), ownerCaller(), undone.activityId!);
+    await services.activity.undo(programAt('vale', 'anna'), OWNER, undone.activityId!);
     expect(await itemsNamed('quick')).toBe(ROWS);
   }, 120_000);
 
@@ -87,7 +85,7 @@ describe('long work in threads', () => {
     await services.work.close();
     await refused;
     expect(await itemsNamed('lost')).toBe(0);
-    expect((await services.activity.latest(ownerCaller(), { limit: 1 }))[0]!.label).not.toBe('Import lost.csv');
+    expect((await services.activity.latest(OWNER, { limit: 1 }))[0]!.label).not.toBe('Import lost.csv');
     await rename('After');
     expect(
       (

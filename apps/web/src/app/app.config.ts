@@ -1,4 +1,4 @@
-import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { type ApplicationConfig, isDevMode, provideZonelessChangeDetection } from '@angular/core';
 import { provideRouter, withComponentInputBinding, withRouterConfig } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
@@ -7,6 +7,7 @@ import { MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { appRoutes } from './app.routes';
 import { dyersPreset } from './dyers.preset';
+import { noteSignedOut } from './people/session-guard';
 import * as catalogueEffects from './state/catalogue.effects';
 import { catalogueFeature } from './state/catalogue.feature';
 import * as daysEffects from './state/days.effects';
@@ -20,7 +21,7 @@ export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     provideRouter(appRoutes, withComponentInputBinding(), withRouterConfig({ paramsInheritanceStrategy: 'always' })),
-    provideHttpClient(withFetch()),
+    provideHttpClient(withFetch(), withInterceptors([noteSignedOut])),
     provideStore(
       {},
       { runtimeChecks: { strictStateImmutability: isDevMode(), strictActionImmutability: isDevMode() } },

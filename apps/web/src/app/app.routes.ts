@@ -3,14 +3,21 @@ import type { Routes } from '@angular/router';
 import { FirstStation } from './frame/first-station';
 import { Frame } from './frame/frame';
 import { NotThere } from './frame/not-there';
+import { mustBeIn } from './people/session-guard';
 
 /** Addresses name station, place and date; what is selected stands in the query. */
 export const appRoutes: Routes = [
-  { path: '', pathMatch: 'full', component: FirstStation },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Fuller',
+    loadComponent: () => import('./people/sign-in-page').then((m) => m.SignInPage),
+  },
+  { path: '', pathMatch: 'full', component: FirstStation, canActivate: [mustBeIn] },
   ...(isDevMode() ? [{ path: 'kit', loadComponent: () => import('./kit/kit').then((m) => m.Kit) }] : []),
   {
     path: ':stationId',
     component: Frame,
+    canActivate: [mustBeIn],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'library' },
       {
@@ -149,6 +156,21 @@ export const appRoutes: Routes = [
         path: 'on-air/proof',
         title: 'Proof for sponsors · Fuller',
         loadComponent: () => import('./on-air/proof-page').then((m) => m.ProofPage),
+      },
+      {
+        path: 'people',
+        title: 'People · Fuller',
+        loadComponent: () => import('./people/people-page').then((m) => m.PeoplePage),
+      },
+      {
+        path: 'people/tokens',
+        title: 'Other programs · Fuller',
+        loadComponent: () => import('./people/tokens-page').then((m) => m.TokensPage),
+      },
+      {
+        path: 'activity',
+        title: 'Activity · Fuller',
+        loadComponent: () => import('./people/activity-page').then((m) => m.ActivityPage),
       },
       { path: 'help', pathMatch: 'full', redirectTo: 'help/start' },
       {

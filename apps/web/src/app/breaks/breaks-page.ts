@@ -32,11 +32,13 @@ import { ImportTrafficStore } from './import-traffic.store';
 import { LayoutPointer } from './layout-pointer';
 import { SpotTray } from './spot-tray';
 import { TrafficPanel } from './traffic-panel';
+import { May } from '../shared/session/may';
 
 /** The breaks of a day: what is booked in them against what is planned, and the traffic logs that book it. */
 @Component({
   selector: 'f-breaks-page',
   imports: [
+    May,
     BreaksTabs,
     DaySteps,
     BreakAxis,

@@ -8,6 +8,7 @@ import { Choice } from '../shared/ui/choice';
 import { Icon } from '../shared/ui/icon';
 import { SmallButton } from '../shared/ui/small-button';
 import { BreaksStore } from './breaks.store';
+import { May } from '../shared/session/may';
 
 const PROPOSED = 'proposed';
 const MINUTE_MS = 60_000;
@@ -15,7 +16,7 @@ const MINUTE_MS = 60_000;
 /** The day in figures, what waits, what could not be read, and how the station takes traffic logs. */
 @Component({
   selector: 'f-traffic-panel',
-  imports: [Checkbox, Choice, FormsModule, Icon, InputText, SmallButton],
+  imports: [May, Checkbox, Choice, FormsModule, Icon, InputText, SmallButton],
   template: `@if (store.day(); as day) {
       <p>
         {{ spots() }} in {{ store.totals().breaks }} breaks:
@@ -30,7 +31,7 @@ const MINUTE_MS = 60_000;
           <span
             ><b>{{ name }}</b> waits in the folder.</span
           >
-          <button fButton (click)="store.importWaiting(name)">Import</button>
+          <button fMay="traffic" fButton (click)="store.importWaiting(name)">Import</button>
         </div>
       }
       @if (day.errors.length) {
@@ -70,12 +71,14 @@ const MINUTE_MS = 60_000;
         <label class="label" for="layout">Layout</label>
         <div class="with-act">
           <f-choice
+            fMay="traffic"
             fieldId="layout"
             [options]="layouts()"
             [value]="setUp.settings.layoutId ?? proposed"
             (chosen)="store.set({ layoutId: $event === proposed ? null : $event })" />
           @if (chosen(); as layout) {
             <button
+              fMay="traffic"
               fButton="text"
               (click)="store.removeLayout(layout)"
               [attr.aria-label]="'Remove the layout ' + layout.name"
@@ -102,6 +105,7 @@ const MINUTE_MS = 60_000;
         <span></span>
         <label
           ><p-checkbox
+            fMay="traffic"
             [binary]="true"
             [ngModel]="setUp.settings.automatic"
             (ngModelChange)="store.set({ automatic: $event })"

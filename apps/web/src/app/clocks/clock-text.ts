@@ -40,6 +40,7 @@ import { tags } from '@lezer/highlight';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { ClockNames } from './clock-names';
+import { May } from '../shared/session/may';
 
 const LEADS = ['pick', 'item', 'break at', 'at', 'fill', 'set list', 'tease', 'sweeper', 'next show', 'note'];
 const AFTER_PICK = ['where', 'turn', 'without rules', 'spare', 'theme', 'ask', 'note'];
@@ -79,7 +80,7 @@ const look = EditorView.theme({
 /** A clock as text: read while it is typed, with its faults by line and column; kept when asked. */
 @Component({
   selector: 'f-clock-text',
-  imports: [SmallButton, ButtonDirective],
+  imports: [May, SmallButton, ButtonDirective],
   template: `<div class="editor" #box></div>
     <footer>
       @if (faults().length) {
@@ -103,7 +104,12 @@ const look = EditorView.theme({
       }
       <span class="gap"></span>
       <button fButton [disabled]="!changed()" (click)="reset()">Discard changes</button>
-      <button fButton="primary" [disabled]="!changed() || faults().length > 0" (click)="apply()" title="Ctrl Enter">
+      <button
+        fMay="clocks"
+        fButton="primary"
+        [disabled]="!changed() || faults().length > 0"
+        (click)="apply()"
+        title="Ctrl Enter">
         Save text
       </button>
     </footer>`,

@@ -51,11 +51,13 @@ import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
 import { driftText, minuteText } from './start-words';
+import { May } from '../shared/session/may';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    May,
     SmallButton,
     ButtonDirective,
     NameForm,

@@ -8,15 +8,16 @@ import { reloadOn } from '../shared/api/reload-on';
 import { plural } from '../shared/text/plural';
 import { dayYearText } from '../shared/text/when';
 import { GenerateRuns } from '../state/generate-runs';
+import { May } from '../shared/session/may';
 
 /** Says which hours of coming logs the clocks would make otherwise now, and makes them anew when asked. */
 @Component({
   selector: 'f-stale-logs',
-  imports: [SmallButton, RouterLink],
+  imports: [May, SmallButton, RouterLink],
   template: `@if (shown().length) {
     <!-- At the left, where no notice comes to lie on it. -->
     <aside aria-label="Logs that are out of date">
-      <button fButton class="act" (click)="makeAnew()" [disabled]="busy()">
+      <button fMay="logs" fButton class="act" (click)="makeAnew()" [disabled]="busy()">
         {{ busy() ? 'Regenerating…' : 'Regenerate these hours' }}
       </button>
       <p>

@@ -4,18 +4,21 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ActivityRow } from '@fuller/contracts';
 import { Popover } from 'primeng/popover';
 import { debounceTime, filter } from 'rxjs';
-import { Api, CLIENT_ID } from '../shared/api/api';
+import { whoDid } from '../people/activity-words';
+import { whenWords } from '../people/session-words';
+import { Api } from '../shared/api/api';
 import { ServerEvents } from '../shared/api/server-events';
 import { Notices } from '../shared/notices';
 import { Icon } from '../shared/ui/icon';
 import { undoneWords } from '../state/undo-words';
+import { May } from '../shared/session/may';
 
 const SHOWN = 60;
 
 /** What was done lately, by whom, each to be undone where nothing depends on it; kept over reloads and restarts. */
 @Component({
   selector: 'f-activity-menu',
-  imports: [SmallButton, Popover, Icon],
+  imports: [May, SmallButton, Popover, Icon],
   template: `<button fButton="text" (click)="open($event)" aria-label="What was done" title="What was done">
       <f-icon name="history" [size]="18" />
     </button>
@@ -33,6 +36,7 @@ const SHOWN = 60;
               <span class="quiet small state">undone</span>
             } @else {
               <button
+                fMay="undo"
                 fButton="text"
                 class="state"
                 [disabled]="busy()"
@@ -134,18 +138,7 @@ export class ActivityMenu {
     }
   }
 
-  protected when(atMs: number): string {
-    return new Date(atMs).toLocaleString('en-GB', {
-      day: 'numeric',
-      month: 'short',
-      hour: '2-digit',
-      minute: '2-digit',
-    });
-  }
+  protected readonly when = whenWords;
 
-  protected who({ clientId }: ActivityRow): string {
-    if (clientId === CLIENT_ID) return 'in this tab';
-    if (clientId === 'command line' || clientId === 'command-line') return 'by the command line';
-    return clientId === 'watched folder' ? 'by the watched folder' : 'in another browser';
-  }
+  protected readonly who = whoDid;
 }

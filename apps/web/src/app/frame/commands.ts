@@ -1,9 +1,11 @@
 import { inject, Injectable } from '@angular/core';
+import type { Right } from '@fuller/contracts';
 import { Router } from '@angular/router';
 import { addDays } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Looks } from '../shared/looks';
 import { catalogueFeature } from '../state/catalogue.feature';
+import { Session } from '../shared/session/session.store';
 import { GenerateRuns } from '../state/generate-runs';
 import { undoActions } from '../state/undo.feature';
 import { KeysHelp } from './keys-help';
@@ -20,6 +22,8 @@ const NEW_THINGS = [
 export interface Command {
   readonly text: string;
   readonly hint: string;
+  /** What must be allowed for it; looking, where nothing is named. */
+  readonly right?: Right;
   run(): void;
 }
 
@@ -29,6 +33,7 @@ export class Commands {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly looks = inject(Looks);
+  private readonly session = inject(Session);
   private readonly runs = inject(GenerateRuns);
   private readonly keys = inject(KeysHelp);
   private readonly station = this.store.selectSignal(catalogueFeature.selectStation);
@@ -41,7 +46,7 @@ export class Commands {
     const station = this.station();
     if (!station) return [];
     const go = (...path: string[]): void => void this.router.navigate(['/', station.id, ...path]);
-    return [
+    const commands: Command[] = [
       ...PLACES.map((place, index) => ({
         text: `Go to ${place.word}`,
         hint: `g ${index + 1}`,
@@ -61,17 +66,29 @@ export class Commands {
       ...NEW_THINGS.map(({ word, path }) => ({
         text: `New ${word}`,
         hint: '',
+        right: word === 'category' ? ('rotation' as const) : ('clocks' as const),
         run: () => void this.router.navigate(['/', station.id, ...path], { queryParams: { new: word } }),
       })),
-      { text: 'Import into the library', hint: '', run: () => go('library', 'import') },
-      { text: 'Generate today', hint: '', run: () => void this.runs.start(station.today, 1, 'all') },
-      { text: 'Generate tomorrow', hint: '', run: () => void this.runs.start(addDays(station.today, 1), 1, 'all') },
+      { text: 'Import into the library', hint: '', right: 'library', run: () => go('library', 'import') },
+      { text: 'Generate today', hint: '', right: 'logs', run: () => void this.runs.start(station.today, 1, 'all') },
+      {
+        text: 'Generate tomorrow',
+        hint: '',
+        right: 'logs',
+        run: () => void this.runs.start(addDays(station.today, 1), 1, 'all'),
+      },
       {
         text: 'Generate the next seven days',
         hint: '',
+        right: 'logs',
         run: () => void this.runs.start(addDays(station.today, 1), 7, 'all'),
       },
-      { text: 'Fill open slots of today', hint: '', run: () => void this.runs.start(station.today, 1, 'open') },
+      {
+        text: 'Fill open slots of today',
+        hint: '',
+        right: 'logs',
+        run: () => void this.runs.start(station.today, 1, 'open'),
+      },
       { text: 'Hand over today', hint: '', run: () => go('hand-over', station.today) },
       { text: 'Light or dark', hint: '', run: () => this.looks.turnTheme() },
       { text: 'Comfortable or dense rows', hint: '', run: () => this.looks.turnDensity() },
@@ -79,6 +96,9 @@ export class Commands {
       { text: 'Redo', hint: 'Ctrl Shift Z', run: () => this.store.dispatch(undoActions.redo()) },
       { text: 'Help', hint: 'F1', run: () => go('help', 'start') },
       { text: 'Show the keys', hint: '?', run: () => this.keys.open.set(true) },
+      { text: 'Activity', hint: '', run: () => go('activity') },
+      { text: 'People', hint: '', right: 'people', run: () => go('people') },
     ];
+    return commands.filter(({ right = 'look' }) => this.session.may(right, station.id));
   }
 }

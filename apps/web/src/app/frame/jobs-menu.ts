@@ -10,6 +10,7 @@ import { Api } from '../shared/api/api';
 import { Icon } from '../shared/ui/icon';
 import { Changes } from '../state/changes';
 import { jobsFeature } from '../state/jobs.feature';
+import { May } from '../shared/session/may';
 
 const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
   running: '',
@@ -21,7 +22,7 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
 /** Long work: what runs, how far it is, what came of it. */
 @Component({
   selector: 'f-jobs-menu',
-  imports: [SmallButton, RouterLink, ButtonDirective, Popover, ProgressBar, Icon],
+  imports: [May, SmallButton, RouterLink, ButtonDirective, Popover, ProgressBar, Icon],
   template: `<button
       fButton="text"
       class="act"
@@ -47,7 +48,15 @@ const STATE_WORDS: Readonly<Record<JobView['state'], string>> = {
                   [attr.aria-label]="job.label" />
               }
               <span class="quiet small">{{ job.doing }}</span>
-              <button pButton size="small" text severity="danger" type="button" class="act" (click)="cancel(job)">
+              <button
+                fMay="logs"
+                pButton
+                size="small"
+                text
+                severity="danger"
+                type="button"
+                class="act"
+                (click)="cancel(job)">
                 {{ job.kind === 'stand-in' ? 'Stop' : 'Cancel' }}
               </button>
             } @else if (job.message) {

@@ -8,16 +8,29 @@ import { Looks } from '../shared/looks';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { undoActions, undoFeature } from '../state/undo.feature';
+import { AccountMenu } from '../people/account-menu';
 import { ActivityMenu } from './activity-menu';
 import { helpPageOf } from '../help/help-pages';
 import { FortnightStrip } from './fortnight-strip';
 import { JobsMenu } from './jobs-menu';
 import { KeysHelp } from './keys-help';
 import { SearchBox } from './search-box';
+import { May } from '../shared/session/may';
 
 @Component({
   selector: 'f-top-bar',
-  imports: [SmallButton, Select, FormsModule, FortnightStrip, SearchBox, ActivityMenu, JobsMenu, Icon],
+  imports: [
+    May,
+    SmallButton,
+    Select,
+    FormsModule,
+    FortnightStrip,
+    SearchBox,
+    ActivityMenu,
+    JobsMenu,
+    Icon,
+    AccountMenu,
+  ],
   template: `<p-select
       class="station"
       [options]="options()"
@@ -32,6 +45,7 @@ import { SearchBox } from './search-box';
     <f-search-box />
     <div class="tools">
       <button
+        fMay="undo"
         fButton="text"
         class="act"
         [disabled]="!lastDone()"
@@ -41,6 +55,7 @@ import { SearchBox } from './search-box';
         <f-icon name="undo" [size]="18" />
       </button>
       <button
+        fMay="undo"
         fButton="text"
         class="act"
         [disabled]="!lastUndone()"
@@ -73,6 +88,7 @@ import { SearchBox } from './search-box';
       <button fButton="text" class="act" (click)="keys.open.set(true)" aria-label="Keys" title="Keys (?)">
         <f-icon name="keys" [size]="18" />
       </button>
+      <f-account-menu [stationId]="stationId()" />
     </div>`,
   styles: `
     :host {
@@ -105,7 +121,7 @@ import { SearchBox } from './search-box';
       padding: 0 5px;
     }
     f-search-box {
-      flex: 0 1 180px;
+      flex: 0 1 150px;
       min-width: 120px;
     }
     f-fortnight-strip {

@@ -17,6 +17,7 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { jobsFeature } from '../state/jobs.feature';
 import { HandOverStore } from './hand-over.store';
 import { OutputForm } from './output-form';
+import { May } from '../shared/session/may';
 
 /** For one, and for several. */
 const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
@@ -36,7 +37,7 @@ const WHY_WORDS: Readonly<Record<string, readonly [string, string]>> = {
 /** The player's files of a day: how they are named, what is in them, what is left out. */
 @Component({
   selector: 'f-hand-over-page',
-  imports: [DaySteps, SmallButton, ButtonDirective, RouterLink, Icon, EmptyState, Inspector, OutputForm],
+  imports: [May, DaySteps, SmallButton, ButtonDirective, RouterLink, Icon, EmptyState, Inspector, OutputForm],
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',
   providers: [HandOverStore],

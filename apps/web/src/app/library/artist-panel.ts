@@ -9,13 +9,14 @@ import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
 import { Changes } from '../state/changes';
+import { May } from '../shared/session/may';
 
 /** An artist as an identity: the name, other names, and songs that are by somebody else of that name. */
 @Component({
   selector: 'f-artist-panel',
-  imports: [SmallButton, InputText, Inspector, InlineEdit, Icon],
+  imports: [May, SmallButton, InputText, Inspector, InlineEdit, Icon],
   template: `@if (artist(); as it) {
-      <f-inspector about="Artist" [title]="it.name">
+      <f-inspector right="library" about="Artist" [title]="it.name">
         <p class="lead">{{ songs(it.songs) }}, whatever their category.</p>
         <f-inline-edit label="Name" [value]="it.name" [check]="notEmpty" (changed)="rename($event)" />
         <h3 class="label head">Other names</h3>
@@ -23,6 +24,7 @@ import { Changes } from '../state/changes';
           @for (alias of it.aliases; track alias.id) {
             <li>
               <span>{{ alias.name }}</span><button
+                fMay="library"
                 fButton="text"
                 class="act"
                 [attr.aria-label]="'Take the name ' + alias.name + ' away'"
@@ -34,7 +36,7 @@ import { Changes } from '../state/changes';
             <li class="quiet">Credited by no other name.</li>
           }
         </ul>
-        <form (submit)="$event.preventDefault(); addAlias(other.value)">
+        <form fMay="library" (submit)="$event.preventDefault(); addAlias(other.value)">
           <input
             pInputText
             pSize="small"
@@ -62,7 +64,7 @@ import { Changes } from '../state/changes';
                 </li>
               }
             </ul>
-            <button fButton="primary" class="act" (click)="merge(found.artist!.name)">Merge</button>
+            <button fMay="library" fButton="primary" class="act" (click)="merge(found.artist!.name)">Merge</button>
             <button fButton class="act" (click)="preview.set(null)">Leave them two</button>
           </div>
         }
@@ -71,7 +73,7 @@ import { Changes } from '../state/changes';
           <p>
             {{ songs(selected().length) }} selected; {{ songs(it.songs - selected().length) }} stay with {{ it.name }}.
           </p>
-          <form (submit)="$event.preventDefault(); split(name.value)">
+          <form fMay="library" (submit)="$event.preventDefault(); split(name.value)">
             <input
               pInputText
               pSize="small"

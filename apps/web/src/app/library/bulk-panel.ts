@@ -71,7 +71,7 @@ const LOOK_AFTER_MS = 250;
 @Component({
   selector: 'f-bulk-panel',
   imports: [Choice, SmallButton, InputText, Inspector, CategoryChooser, Select, FormsModule],
-  template: `<f-inspector about="Selection" [title]="items(ids().length)">
+  template: `<f-inspector right="library" about="Selection" [title]="items(ids().length)">
     <div class="pair">
       <label class="label" for="bulk-category">Category</label>
       <f-category-chooser

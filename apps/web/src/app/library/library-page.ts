@@ -39,11 +39,13 @@ import { LibraryColumns } from './library-columns';
 import { LibraryStore, type ItemListQuery, type SelectionStep } from './library.store';
 import { LibraryWords } from './library-words';
 import { PoolBar } from './pool-bar';
+import { May } from '../shared/session/may';
 
 /** All songs and other audio: search, sort, put into categories, and look at the card. */
 @Component({
   selector: 'f-library-page',
   imports: [
+    May,
     SmallButton,
     ArtistPanel,
     BulkPanel,

@@ -6,6 +6,7 @@ import { plural } from '../shared/text/plural';
 import { Icon } from '../shared/ui/icon';
 import { NameForm } from '../shared/ui/name-form';
 import { Changes } from '../state/changes';
+import { May } from '../shared/session/may';
 
 /** Fewer items than this are too few to draw from. */
 const FEW = 5;
@@ -13,7 +14,7 @@ const FEW = 5;
 /** What can be done with the filter in hand: save it as a pool, change or delete the pool it came from. */
 @Component({
   selector: 'f-pool-bar',
-  imports: [SmallButton, Icon, NameForm],
+  imports: [May, SmallButton, Icon, NameForm],
   template: `@if (fault(); as why) {
       <span class="error-text" role="alert">{{ why }}</span>
     } @else {
@@ -31,14 +32,16 @@ const FEW = 5;
       } @else {
         @if (pool(); as open) {
           @if (open.filter !== text()) {
-            <button fButton (click)="change({ filter: text() })">Change “{{ open.name }}” to this</button>
+            <button fMay="library" fButton (click)="change({ filter: text() })">
+              Change “{{ open.name }}” to this
+            </button>
           } @else {
-            <button fButton (click)="begin(true)">Rename</button>
-            <button fButton (click)="remove(open)"><f-icon name="delete" />Delete pool</button>
+            <button fMay="library" fButton (click)="begin(true)">Rename</button>
+            <button fMay="library" fButton (click)="remove(open)"><f-icon name="delete" />Delete pool</button>
           }
         }
         @if (!pool() || pool()!.filter !== text()) {
-          <button fButton (click)="begin(false)"><f-icon name="plus" />Save as pool</button>
+          <button fMay="library" fButton (click)="begin(false)"><f-icon name="plus" />Save as pool</button>
         }
       }
     }`,

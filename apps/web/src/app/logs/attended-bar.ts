@@ -6,11 +6,12 @@ import { Icon } from '../shared/ui/icon';
 import { RuleNamesOfStation } from '../rules/rule-names';
 import { AttendedDesk } from './attended.store';
 import { LogDesk } from './log-desk.store';
+import { May } from '../shared/session/may';
 
 /** Where an attended run stands, and what can be done there besides taking a candidate. */
 @Component({
   selector: 'f-attended-bar',
-  imports: [SmallButton, Icon],
+  imports: [May, SmallButton, Icon],
   template: `@if (attended.run(); as run) {
     <aside class="bar" aria-label="Attended run">
       <b>Attended run</b>
@@ -19,35 +20,42 @@ import { LogDesk } from './log-desk.store';
       } @else if (run.state === 'done') {
         <span role="status">{{ doneWords() }}</span>
         <span class="gap"></span>
-        <button fButton="text" [disabled]="!run.decisions.length" (click)="attended.step({ do: 'back' })">
+        <button fMay="logs" fButton="text" [disabled]="!run.decisions.length" (click)="attended.step({ do: 'back' })">
           <f-icon name="undo" />Step back
         </button>
-        <button fButton="primary" (click)="attended.step({ do: 'end' })">Close the run</button>
+        <button fMay="logs" fButton="primary" (click)="attended.step({ do: 'end' })">Close the run</button>
       } @else {
         <span class="why" role="status">{{ stopWords() }}</span>
         <span class="gap"></span>
         @if (run.stop) {
           <button fButton title="Go to the slot (w)" (click)="goTo.emit(run.stop.entryId)">Show the slot</button>
-          <button fButton title="Skip (x)" (click)="skip()"><f-icon name="skip" />Skip</button>
+          <button fMay="logs" fButton title="Skip (x)" (click)="skip()"><f-icon name="skip" />Skip</button>
         } @else {
-          <button fButton="primary" (click)="goOn()">Go on</button>
+          <button fMay="logs" fButton="primary" (click)="goOn()">Go on</button>
         }
         @if (run.stop?.because === 'asked' || run.stop?.because === 'rule') {
-          <button fButton title="Take what the run would take and go on to where nothing may go" (click)="fillRest()">
+          <button
+            fMay="logs"
+            fButton
+            title="Take what the run would take and go on to where nothing may go"
+            (click)="fillRest()">
             Fill the rest
           </button>
         }
         @if (rulesChanged()) {
-          <button fButton (click)="goOn()"><f-icon name="rules" />Go on with the rules as they are on now</button>
+          <button fMay="logs" fButton (click)="goOn()">
+            <f-icon name="rules" />Go on with the rules as they are on now
+          </button>
         }
         <button
+          fMay="logs"
           fButton="text"
           title="Back to the stop before (b)"
           [disabled]="!run.decisions.length"
           (click)="attended.step({ do: 'back' })">
           <f-icon name="undo" />Step back
         </button>
-        <button fButton="text" (click)="attended.step({ do: 'end' })">End the run</button>
+        <button fMay="logs" fButton="text" (click)="attended.step({ do: 'end' })">End the run</button>
       }
     </aside>
   }`,

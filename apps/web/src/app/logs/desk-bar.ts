@@ -9,11 +9,12 @@ import { NO_FILTER, SHOWN_ENTRIES, type ShownEntries } from './desk-filter';
 import { DeskEdits } from './desk-edits';
 import { LogDesk } from './log-desk.store';
 import { VIEW_ORDERS, viewOrder, type ViewOrder } from './view-order';
+import { May } from '../shared/session/may';
 
 /** What of the log is shown, and the tag family of the flow line; what is done to several entries where these are chosen. */
 @Component({
   selector: 'f-desk-bar',
-  imports: [SmallButton, InputText, Choice, Icon, CategoryChooser],
+  imports: [May, SmallButton, InputText, Choice, Icon, CategoryChooser],
   templateUrl: './desk-bar.html',
   styleUrl: './desk-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -48,13 +49,13 @@ export class DeskBar {
 
   /** What is done to several entries at once. */
   protected readonly acts = [
-    { icon: 'lock', words: 'Lock or unlock', keys: 'l', run: (): void => this.edits.toggleLock() },
-    { icon: 'close', words: 'Open the slots', keys: 'Delete', run: (): void => this.edits.openSlot() },
-    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.edits.move(-1) },
-    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.edits.move(1) },
-    { icon: 'copy', words: 'Copy', keys: 'Ctrl C', run: (): void => void this.edits.copy() },
-    { icon: 'cut', words: 'Cut', keys: 'Ctrl X', run: (): void => this.cut() },
-    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.edits.remove() },
+    { right: 'logs', icon: 'lock', words: 'Lock or unlock', keys: 'l', run: (): void => this.edits.toggleLock() },
+    { right: 'logs', icon: 'close', words: 'Open the slots', keys: 'Delete', run: (): void => this.edits.openSlot() },
+    { right: 'present', icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.edits.move(-1) },
+    { right: 'present', icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.edits.move(1) },
+    { right: 'look', icon: 'copy', words: 'Copy', keys: 'Ctrl C', run: (): void => void this.edits.copy() },
+    { right: 'logs', icon: 'cut', words: 'Cut', keys: 'Ctrl X', run: (): void => this.cut() },
+    { right: 'logs', icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.edits.remove() },
   ] as const;
 
   protected act(run: () => void): void {

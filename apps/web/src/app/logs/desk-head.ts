@@ -14,11 +14,12 @@ import { DeskRules } from './desk-rules';
 import { HandedOver } from './handed-over';
 import { LogDesk } from './log-desk.store';
 import { Presence } from './presence';
+import { May } from '../shared/session/may';
 
 /** The head of the log desk: the day, what is to be reviewed, who else is here, and what can be done with the whole log. */
 @Component({
   selector: 'f-desk-head',
-  imports: [SmallButton, Burr, ButtonDirective, DaySteps, DeskRules, HandedOver, Icon, Popover, ProgressBar],
+  imports: [May, SmallButton, Burr, ButtonDirective, DaySteps, DeskRules, HandedOver, Icon, Popover, ProgressBar],
   templateUrl: './desk-head.html',
   styleUrl: './desk-head.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

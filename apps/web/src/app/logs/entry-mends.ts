@@ -18,19 +18,20 @@ import { LatestCall } from '../shared/latest-call';
 import { Icon } from '../shared/ui/icon';
 import { DeskEngine, type Mends } from './desk-engine';
 import { isOpen, type EntryRow, type LogRow } from './log-model';
+import { May } from '../shared/session/may';
 
 const MOST_PARTNERS = 3;
 
 /** The slots a strained one could be swapped with so that less breaks, and the one edit that would mend most in its hour. */
 @Component({
   selector: 'f-entry-mends',
-  imports: [SmallButton, ButtonDirective, Icon],
+  imports: [May, SmallButton, ButtonDirective, Icon],
   template: `@if (partners().length) {
       <h3 class="label">Swap with</h3>
       <ul>
         @for (one of partners(); track one.withId) {
           <li>
-            <button pButton [pButtonUnstyled]="true" type="button" (click)="swap.emit(one.withId)">
+            <button fMay="logs" pButton [pButtonUnstyled]="true" type="button" (click)="swap.emit(one.withId)">
               <span class="mono">{{ one.at }}</span><span class="title">{{ one.title }}</span
               ><span class="gain">{{ one.gain }}</span>
             </button>
@@ -41,7 +42,7 @@ const MOST_PARTNERS = 3;
     @if (best(); as best) {
       <p class="best">
         <span><f-icon name="mend" [size]="14" />{{ best.words }}</span>
-        <button fButton (click)="mend.emit(best.mend)">Do it</button>
+        <button fMay="logs" fButton (click)="mend.emit(best.mend)">Do it</button>
       </p>
     }`,
   styles: `

@@ -40,12 +40,14 @@ import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { DeskEngine, type CandidateRow, type PlaysAround } from './desk-engine';
 import { placeWords } from './place-words';
 import { RuleNamesOfStation } from '../rules/rule-names';
+import { AskSwap } from './ask-swap';
 import { EntryBonds } from './entry-bonds';
 import { EntryMends } from './entry-mends';
 import { SpotList } from '../shared/ui/spot-list';
 import { EntryPlays } from './entry-plays';
 import { Listen } from './listen';
 import { isOpen, strainWords, whyWords, type EntryRow, type LogRow } from './log-model';
+import { May } from '../shared/session/may';
 
 const SHOWN = 60;
 
@@ -53,6 +55,8 @@ const SHOWN = 60;
 @Component({
   selector: 'f-entry-panel',
   imports: [
+    AskSwap,
+    May,
     SmallButton,
     RouterLink,
     ButtonDirective,
@@ -226,9 +230,9 @@ export class EntryPanel {
 
   /** What is done to an entry as a whole, whatever stands in it. */
   protected readonly placeActs = [
-    { icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.move.emit(-1) },
-    { icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.move.emit(1) },
-    { icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.remove.emit() },
+    { right: 'present', icon: 'moveUp', words: 'Move up', keys: 'Alt ↑', run: (): void => this.move.emit(-1) },
+    { right: 'present', icon: 'moveDown', words: 'Move down', keys: 'Alt ↓', run: (): void => this.move.emit(1) },
+    { right: 'logs', icon: 'delete', words: 'Remove', keys: 'Shift Delete', run: (): void => this.remove.emit() },
   ] as const;
 
   protected readonly swapWords = computed(() => {

@@ -22,6 +22,7 @@ import { Band } from '../shared/ui/band';
 import { Choice } from '../shared/ui/choice';
 import { Icon } from '../shared/ui/icon';
 import { LogCompare, type ShownLog } from './log-compare.store';
+import { May } from '../shared/session/may';
 
 interface HeadRow {
   readonly kind: 'head';
@@ -51,7 +52,7 @@ const ROW_PX = 28;
 /** Two logs of a day side by side: as it is, and as it would become; the rows that differ, and hours to take over. */
 @Component({
   selector: 'f-log-compare',
-  imports: [SmallButton, Checkbox, FormsModule, Scroller, Band, Choice, Icon],
+  imports: [May, SmallButton, Checkbox, FormsModule, Scroller, Band, Choice, Icon],
   templateUrl: './log-compare.html',
   styleUrl: './log-compare.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

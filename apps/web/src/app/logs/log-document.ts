@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { HandEdit, LogItem, LogView } from '@fuller/contracts';
-import { isDate, type DailyLog } from '@fuller/core';
+import { isDate, refusalToPresenter, type DailyLog, type LogHandEdit } from '@fuller/core';
 import { Api } from '../shared/api/api';
+import { Session } from '../shared/session/session.store';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
 import { OpenDay, type LogEvent } from './open-day';
@@ -13,7 +14,13 @@ const DAY_MS = 86_400_000;
 /** The log of the day the desk shows. A day that is left goes on sending its edits. */
 @Injectable()
 export class LogDocument {
-  private readonly services = { api: inject(Api), changes: inject(Changes), engine: inject(DeskEngine) };
+  private readonly session = inject(Session);
+  private readonly services = {
+    api: inject(Api),
+    changes: inject(Changes),
+    engine: inject(DeskEngine),
+    refusal: (stationId: string, log: DailyLog, edit: HandEdit) => this.refusal(stationId, log, edit),
+  };
   private readonly day = signal<OpenDay | null>(null);
   /** Days that were left with edits on their way. */
   private left: readonly OpenDay[] = [];
@@ -32,6 +39,13 @@ export class LogDocument {
     if (isDate(date)) return (await day.reload()) && this.day() === day;
     day.fail(`“${date}” is not a date.`);
     return false;
+  }
+
+  /** Why whoever works here may not make an edit; the server refuses it too. */
+  private refusal(stationId: string, log: DailyLog, edit: HandEdit): string | null {
+    if (this.session.may('logs', stationId)) return null;
+    if (!this.session.may('present', stationId)) return 'Your role looks at logs and changes nothing in them.';
+    return refusalToPresenter(log, edit as LogHandEdit, new Set(this.session.showsAt(stationId)));
   }
 
   async reload(): Promise<boolean> {

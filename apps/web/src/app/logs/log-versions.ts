@@ -10,6 +10,7 @@ import { Inspector } from '../shared/ui/inspector';
 import { Changes } from '../state/changes';
 import { LogCompare } from './log-compare.store';
 import { LogDesk } from './log-desk.store';
+import { May } from '../shared/session/may';
 
 const REASONS: Readonly<Record<LogVersion['reasons'][number], string>> = {
   generated: 'Generated',
@@ -22,11 +23,11 @@ const REASONS: Readonly<Record<LogVersion['reasons'][number], string>> = {
 /** The versions kept of a log, each to be looked at beside the log as it is. */
 @Component({
   selector: 'f-log-versions',
-  imports: [SmallButton, ButtonDirective, Icon, Inspector],
+  imports: [May, SmallButton, ButtonDirective, Icon, Inspector],
   template: `<f-inspector about="Log" title="Versions">
     <p class="quiet">A version is kept before and after every run, and at every hand-over.</p>
     <div class="acts">
-      <button fButton (click)="keep()"><f-icon name="plus" />Keep the log as it is now</button>
+      <button fMay="logs" fButton (click)="keep()"><f-icon name="plus" />Keep the log as it is now</button>
     </div>
     <ol>
       @for (version of versions(); track version.id) {

@@ -43,6 +43,7 @@ import { LogVersions } from './log-versions';
 import { Presence } from './presence';
 import { viewOrder, type ViewOrder } from './view-order';
 import { LogDocument } from './log-document';
+import { May } from '../shared/session/may';
 
 const PAGE = 15;
 const FRAME_MS = 16;
@@ -54,6 +55,7 @@ const MOST_FRAMES = 120;
 @Component({
   selector: 'f-logs-page',
   imports: [
+    May,
     AiredDay,
     SmallButton,
     AddEntry,

@@ -41,7 +41,12 @@ export class OpenDay {
     readonly stationId: string,
     readonly date: string,
     known: LogView | null,
-    private readonly services: { readonly api: Api; readonly changes: Changes; readonly engine: DeskEngine },
+    private readonly services: {
+      readonly api: Api;
+      readonly changes: Changes;
+      readonly engine: DeskEngine;
+      readonly refusal: (stationId: string, log: DailyLog, edit: HandEdit) => string | null;
+    },
   ) {
     if (!known) return;
     this.confirmed.set(known);
@@ -91,6 +96,8 @@ export class OpenDay {
   edit(edit: HandEdit, items: readonly LogItem[] = []): void {
     const log = this.log();
     if (!log || afterEdit(log, edit) === log) return;
+    const refused = this.services.refusal(this.stationId, log, edit);
+    if (refused !== null) return this.services.changes.tell(new ApiError('FORBIDDEN', refused, undefined));
     if (items.length > 0) this.more.update((more) => [...more, ...items]);
     this.waiting.update((edits) => [...edits, edit]);
     void this.judging.run(() => this.foresee());

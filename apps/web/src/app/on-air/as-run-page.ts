@@ -30,6 +30,7 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { AsRunStore } from './as-run.store';
 import { differenceWords } from './as-run-words';
 import { OnAirTabs } from './on-air-tabs';
+import { May } from '../shared/session/may';
 
 const AUTO = 'auto';
 const OWN = 'own';
@@ -37,7 +38,7 @@ const OWN = 'own';
 /** The log of a day beside what aired, with the differences to accept or to dismiss. */
 @Component({
   selector: 'f-as-run-page',
-  imports: [Choice, DaySteps, EmptyState, FormsModule, Icon, OnAirTabs, SelectButton, SmallButton, TableModule],
+  imports: [May, Choice, DaySteps, EmptyState, FormsModule, Icon, OnAirTabs, SelectButton, SmallButton, TableModule],
   templateUrl: './as-run-page.html',
   styleUrl: './as-run-page.scss',
   providers: [AsRunStore],

@@ -7,13 +7,14 @@ import { Icon } from '../shared/ui/icon';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { OnAirStore } from './on-air.store';
+import { May } from '../shared/session/may';
 
 const BY_WORDS: Readonly<Record<RollingQueueRow['by'], string>> = { line: '', request: 'request', hand: 'by hand' };
 
 /** The live queue of a station, to be changed while it runs. */
 @Component({
   selector: 'f-live-queue',
-  imports: [Icon, SmallButton, TableModule],
+  imports: [May, Icon, SmallButton, TableModule],
   templateUrl: './live-queue.html',
   styleUrl: './live-queue.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -18,11 +18,13 @@ import { LiveQueue } from './live-queue';
 import { RollingPanel } from './rolling-panel';
 import { OnAirTabs } from './on-air-tabs';
 import { OnAirStore } from './on-air.store';
+import { May } from '../shared/session/may';
 
 /** What plays, what comes, and what a presenter does about it. It is read from two metres. */
 @Component({
   selector: 'f-on-air-page',
   imports: [
+    May,
     AutoComplete,
     DevicePanel,
     EmptyState,

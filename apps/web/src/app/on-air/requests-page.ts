@@ -18,6 +18,7 @@ import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { OnAirTabs } from './on-air-tabs';
+import { May } from '../shared/session/may';
 
 const STATE_WORDS: Readonly<Record<SongRequest['state'], string>> = {
   waiting: 'waiting',
@@ -30,7 +31,7 @@ const STATE_WORDS: Readonly<Record<SongRequest['state'], string>> = {
 /** What listeners asked for, what each was told, and what became of it. */
 @Component({
   selector: 'f-requests-page',
-  imports: [EmptyState, Icon, InlineEdit, InputText, Inspector, OnAirTabs, SmallButton, TableModule],
+  imports: [May, EmptyState, Icon, InlineEdit, InputText, Inspector, OnAirTabs, SmallButton, TableModule],
   templateUrl: './requests-page.html',
   styleUrl: './requests-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

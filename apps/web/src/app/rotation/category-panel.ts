@@ -29,6 +29,7 @@ import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { restWords, type SheetView } from './sheet-view';
+import { May } from '../shared/session/may';
 
 const ORDER_WORDS: Readonly<Record<TurnOrder, string>> = {
   even: 'Equal plays first, then the longest rest.',
@@ -47,6 +48,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 @Component({
   selector: 'f-category-panel',
   imports: [
+    May,
     SmallButton,
     ButtonDirective,
     InputText,
@@ -62,7 +64,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
   ],
   template: `@let it = view();
     @let row = it.category;
-    <f-inspector about="Category" [title]="row.name">
+    <f-inspector right="rotation" about="Category" [title]="row.name">
       <div class="facts">
         <f-inline-edit label="Name" [value]="row.name" [check]="nameFault" (changed)="save({ name: $event })" />
         <f-inline-edit
@@ -218,6 +220,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           >See its items</a
         >
         <button
+          fMay="rotation"
           pButton
           size="small"
           severity="danger"
@@ -241,6 +244,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
               label="Put them into" />
           }
           <button
+            fMay="rotation"
             pButton
             size="small"
             severity="danger"

@@ -25,6 +25,7 @@ import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { RestStrip } from './rest-strip';
+import { May } from '../shared/session/may';
 
 type Item = CategoryRests['items'][number];
 type Sort = 'since' | 'plays' | 'spread';
@@ -35,7 +36,7 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
+  imports: [May, SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>
@@ -43,7 +44,7 @@ const SHOWN = 300;
         <span class="gap"></span>
         @if (marked().size > 0) {
           <span class="quiet">{{ items(marked().size) }} selected</span>
-          <button fButton class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
+          <button fMay="library" fButton class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
           <button fButton class="act" (click)="collect()">To the worklist</button>
           <button fButton class="act" (click)="splitOff.emit([...marked()])">Split off</button>
         }

@@ -11,13 +11,14 @@ import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
 import { WeekGrid } from '../shared/ui/week-grid';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { May } from '../shared/session/may';
 
 const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '1' : '0')).join('');
 
 /** The dayparts of the station: names for hours of the week that rules can be for. */
 @Component({
   selector: 'f-dayparts',
-  imports: [SmallButton, ButtonDirective, Icon, InputText, KeepOrCancel, WeekGrid],
+  imports: [May, SmallButton, ButtonDirective, Icon, InputText, KeepOrCancel, WeekGrid],
   template: `<p class="quiet">Hours of the week under a name, for rules to apply in or to differ in.</p>
     @for (daypart of dayparts(); track daypart.id) {
       <div class="daypart">
@@ -38,6 +39,7 @@ const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '
             Hours
           </button>
           <button
+            fMay="rules"
             pButton
             type="button"
             text
@@ -64,7 +66,7 @@ const NIGHT = Array.from({ length: WEEK_HOURS }, (_, hour) => (hour % 24 < 6 ? '
     } @empty {
       <p>None yet.</p>
     }
-    <button fButton (click)="create()"><f-icon name="plus" [size]="14" />New daypart</button>`,
+    <button fMay="rules" fButton (click)="create()"><f-icon name="plus" [size]="14" />New daypart</button>`,
   styles: `
     :host {
       display: grid;

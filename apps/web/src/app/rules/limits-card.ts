@@ -7,17 +7,20 @@ import { ButtonDirective } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { HeadroomScale } from './headroom-scale';
 import { RulesStore } from './rules.store';
+import { May } from '../shared/session/may';
 
 /** The statutory limits among the musts. */
 @Component({
   selector: 'f-limits-card',
-  imports: [SmallButton, ButtonDirective, Checkbox, FormsModule, HeadroomScale, RouterLink],
+  imports: [May, SmallButton, ButtonDirective, Checkbox, FormsModule, HeadroomScale, RouterLink],
   template: `<p><strong>Statutory limits for web radio</strong></p>
     <p class="quiet">
       In any 3 hours {{ limits().strict ? '2 of an album, 3 of an artist' : '3 of an album, 4 of an artist' }}
     </p>
     <label>
       <p-checkbox
+        fMay="rules"
+        fMayRead
         [binary]="true"
         [ngModel]="limits().strict"
         (ngModelChange)="board.applyLimits({ strict: $event })"
@@ -30,7 +33,7 @@ import { RulesStore } from './rules.store';
     }
     <div class="row">
       <a pButton size="small" text [routerLink]="['/', stationId(), 'rules', 'limits']">Check</a>
-      <button fButton="text" (click)="board.applyLimits({ applies: false })">Stop</button>
+      <button fMay="rules" fButton="text" (click)="board.applyLimits({ applies: false })">Stop</button>
     </div>`,
   styles: `
     :host {

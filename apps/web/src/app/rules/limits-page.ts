@@ -9,11 +9,12 @@ import { KeysHelp } from '../frame/keys-help';
 import { DateField } from '../shared/ui/date-field';
 import { Icon } from '../shared/ui/icon';
 import { LimitsStore } from './limits.store';
+import { May } from '../shared/session/may';
 
 /** The statutory limits for web radio: what they are, and whether a log or a playlist keeps them. */
 @Component({
   selector: 'f-limits-page',
-  imports: [SmallButton, ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
+  imports: [May, SmallButton, ButtonDirective, Checkbox, DateField, FormsModule, Icon, InputText, RouterLink],
   templateUrl: './limits-page.html',
   styleUrl: './limits-page.scss',
   providers: [LimitsStore],

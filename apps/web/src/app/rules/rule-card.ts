@@ -10,12 +10,13 @@ import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RuleSentence } from './rule-sentence';
 import type { Weighed } from './rules-engine';
+import { May } from '../shared/session/may';
 
 /** A rule on the board: its sentence, where it applies, how much room it leaves and how often it would have been broken. */
 @Component({
   selector: 'f-rule-card',
-  imports: [SmallButton, ButtonDirective, HeadroomScale, Icon, RuleSentence],
-  template: `<f-rule-sentence [rule]="rule()" (changed)="changed.emit($event)" />
+  imports: [May, SmallButton, ButtonDirective, HeadroomScale, Icon, RuleSentence],
+  template: `<f-rule-sentence fMay="rules" fMayRead [rule]="rule()" (changed)="changed.emit($event)" />
     @if (places(); as where) {
       <p class="where">Only in {{ where }}</p>
     }

@@ -14,11 +14,13 @@ import { PlaceChooser } from './place-chooser';
 import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesStore } from './rules.store';
+import { May } from '../shared/session/may';
 
 /** The rule that is chosen: what it comes to, where it applies, what differs where, and why it is there. */
 @Component({
   selector: 'f-rule-details',
   imports: [
+    May,
     SmallButton,
     ButtonDirective,
     HeadroomScale,

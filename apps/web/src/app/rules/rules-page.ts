@@ -31,11 +31,13 @@ import { RuleDetails } from './rule-details';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesEngine } from './rules-engine';
 import { presetFile, RulesStore } from './rules.store';
+import { May } from '../shared/session/may';
 
 /** The board of rules: musts, wishes by rank, and what is resting; each held against the week and what has played. */
 @Component({
   selector: 'f-rules-page',
   imports: [
+    May,
     SmallButton,
     ButtonDirective,
     CdkDrag,

@@ -18,6 +18,7 @@ import { ButtonDirective } from 'primeng/button';
 import { BreaksTabs } from './breaks-tabs';
 import { belowOnDay, brokenWords, keptInWeek, promiseWords, sum } from './sponsor-words';
 import { SponsorsStore } from './sponsors.store';
+import { May } from '../shared/session/may';
 
 const ANY_TIME = 'any';
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
@@ -26,6 +27,7 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 @Component({
   selector: 'f-sponsors-page',
   imports: [
+    May,
     BreaksTabs,
     ButtonDirective,
     Choice,

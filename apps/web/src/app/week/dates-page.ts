@@ -31,11 +31,13 @@ import { DAY_WORDS, nameOf } from './plan-view';
 import { HOUR_PX, STEPS } from './steps';
 import { WeekTabs } from './week-tabs';
 import { YearStrip } from './year-strip';
+import { May } from '../shared/session/may';
 
 /** Dates that differ from the week: which they are, how they come again, and what runs on them. */
 @Component({
   selector: 'f-dates-page',
   imports: [
+    May,
     SmallButton,
     Choice,
     ButtonDirective,

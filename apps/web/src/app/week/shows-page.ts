@@ -18,6 +18,7 @@ import { InlineEdit } from '../shared/ui/inline-edit';
 import { NameForm } from '../shared/ui/name-form';
 import { ShowsStore } from './shows.store';
 import { WeekTabs } from './week-tabs';
+import { May } from '../shared/session/may';
 
 interface Offer extends Found {
   readonly id: string;
@@ -50,6 +51,7 @@ const SHOW_FRAMES: readonly { readonly field: OwnFrame; readonly label: string; 
 @Component({
   selector: 'f-shows-page',
   imports: [
+    May,
     SmallButton,
     Choice,
     ButtonDirective,

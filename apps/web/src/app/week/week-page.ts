@@ -20,11 +20,13 @@ import { WeekDraft } from './week-draft';
 import { WeekStore } from './week.store';
 import { WeekTabs } from './week-tabs';
 import { YearStrip } from './year-strip';
+import { May } from '../shared/session/may';
 
 /** Which clock or show runs when in the week, painted by hand. */
 @Component({
   selector: 'f-week-page',
   imports: [
+    May,
     SmallButton,
     Choice,
     RouterLink,

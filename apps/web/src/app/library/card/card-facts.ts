@@ -26,6 +26,7 @@ import { Changes } from '../../state/changes';
 import { CARD_FIELDS, checkTags, tagValues, type CardField } from './card-fields';
 import { CardSound } from './card-sound';
 import { CardTeases } from './card-teases';
+import { May } from '../../shared/session/may';
 
 /** Painting on within this time is one change. */
 const KEEP_AFTER_MS = 350;
@@ -33,7 +34,7 @@ const KEEP_AFTER_MS = 350;
 /** What is known of an item, every fact edited in place. */
 @Component({
   selector: 'f-card-facts',
-  imports: [SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound, CardTeases],
+  imports: [May, SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound, CardTeases],
   template: `@let it = card();
     @if (it.fileThere) {
       <f-card-sound [card]="it" (points)="patch($event)" />
@@ -51,12 +52,12 @@ const KEEP_AFTER_MS = 350;
       @if (it.approved; as approved) {
         <span
           >{{ approvedWords(approved) }}
-          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="approve(null)">
+          <button fMay="library" pButton [pButtonUnstyled]="true" type="button" class="link" (click)="approve(null)">
             Take back
           </button></span
         >
       } @else {
-        <form class="by" (submit)="$event.preventDefault(); approve(who.value)">
+        <form fMay="library" class="by" (submit)="$event.preventDefault(); approve(who.value)">
           <input
             pInputText
             pSize="small"
@@ -86,6 +87,7 @@ const KEEP_AFTER_MS = 350;
       <span
         >{{ hourWords() }}
         <button
+          fMay="library"
           pButton
           [pButtonUnstyled]="true"
           type="button"
@@ -132,7 +134,13 @@ const KEEP_AFTER_MS = 350;
       </ul>
       @if (it.act; as act) {
         <p class="small">
-          <button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="setAct(act.name, !act.one)">
+          <button
+            fMay="library"
+            pButton
+            [pButtonUnstyled]="true"
+            type="button"
+            class="link"
+            (click)="setAct(act.name, !act.one)">
             {{ act.one ? 'Credit them one by one' : 'These are one act' }}</button><span class="quiet">
             changes {{ songs(act.songs) }}</span
           >

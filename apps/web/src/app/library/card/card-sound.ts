@@ -19,6 +19,7 @@ import RegionsPlugin from 'wavesurfer.js/plugins/regions';
 import { Looks } from '../../shared/looks';
 import { Api } from '../../shared/api/api';
 import { Icon } from '../../shared/ui/icon';
+import { May } from '../../shared/session/may';
 
 type Point = 'introMs' | 'outroMs' | 'segueMs';
 const POINTS: readonly {
@@ -38,7 +39,7 @@ const FINE_STEP = 0.1;
 /** The sound of an item as a waveform: listen from any point, and set where the intro ends and outro and segue begin. */
 @Component({
   selector: 'f-card-sound',
-  imports: [SmallButton, Icon],
+  imports: [May, SmallButton, Icon],
   template: `<div
       #wave
       class="wave"
@@ -65,6 +66,7 @@ const FINE_STEP = 0.1;
       <span class="mono at">{{ clock() }}</span>
       @for (one of points_; track one.point) {
         <button
+          fMay="library"
           fButton
           class="act point"
           [disabled]="!ready()"

@@ -7,6 +7,7 @@ import { ButtonDirective } from 'primeng/button';
 import { Api } from '../../shared/api/api';
 import { Finder, type Found } from '../../shared/ui/finder';
 import { catalogueFeature } from '../../state/catalogue.feature';
+import { May } from '../../shared/session/may';
 
 /** Something a tease can be tied to. */
 type Offer = Announced & Found;
@@ -16,7 +17,7 @@ const MOST_SONGS = 6;
 /** On the card of a tease what it announces; on any other the teases that announce it. */
 @Component({
   selector: 'f-card-teases',
-  imports: [ButtonDirective, Finder, RouterLink],
+  imports: [May, ButtonDirective, Finder, RouterLink],
   template: `@let it = card();
     @if (it.kind === 'tease') {
       <div class="pair">
@@ -37,6 +38,7 @@ const MOST_SONGS = 6;
             <span class="quiet">Nothing: no song has its title and artist.</span>
           }
           &ngsp;<button
+            fMay="library"
             pButton
             [pButtonUnstyled]="true"
             type="button"
@@ -46,7 +48,15 @@ const MOST_SONGS = 6;
             {{ choosing() ? 'Cancel' : it.announces?.tied ? 'Change' : 'Tie to' }}
           </button>
           @if (it.announces?.tied) {
-            &ngsp;<button pButton [pButtonUnstyled]="true" type="button" class="link" (click)="tie(null)">Untie</button>
+            &ngsp;<button
+              fMay="library"
+              pButton
+              [pButtonUnstyled]="true"
+              type="button"
+              class="link"
+              (click)="tie(null)">
+              Untie
+            </button>
           }
         </span>
       </div>

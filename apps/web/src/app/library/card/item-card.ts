@@ -21,6 +21,7 @@ import { catalogueFeature } from '../../state/catalogue.feature';
 import { CardFacts } from './card-facts';
 import { CardFit } from './card-fit';
 import { CardPlays } from './card-plays';
+import { May } from '../../shared/session/may';
 
 export const CARD_PARTS = ['facts', 'plays', 'fit'] as const;
 export type CardPart = (typeof CARD_PARTS)[number];
@@ -28,7 +29,7 @@ export type CardPart = (typeof CARD_PARTS)[number];
 /** The card of an item in three parts: its facts, its plays, and where it fits. */
 @Component({
   selector: 'f-item-card',
-  imports: [Inspector, Tabs, TabList, Tab, TabPanels, TabPanel, CardFacts, CardPlays, CardFit],
+  imports: [May, Inspector, Tabs, TabList, Tab, TabPanels, TabPanel, CardFacts, CardPlays, CardFit],
   template: `@if (card(); as card) {
       <f-inspector [about]="card.kind === 'song' ? 'Song' : card.kind" [title]="card.title">
         <div class="top">
@@ -48,6 +49,8 @@ export type CardPart = (typeof CARD_PARTS)[number];
               @switch (part()) {
                 @case ('facts') {
                   <f-card-facts
+                    fMay="library"
+                    fMayRead
                     [stationId]="stationId()"
                     [card]="card"
                     [families]="families()"

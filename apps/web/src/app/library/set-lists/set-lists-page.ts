@@ -23,6 +23,7 @@ import { AUDIO, filesOf } from '../import/dropped-files';
 import { SetListAdder } from './set-list-adder';
 import { SetListIntake } from './set-list-intake';
 import { SetListsStore } from './set-lists.store';
+import { May } from '../../shared/session/may';
 
 const COLUMNS: readonly GridColumn[] = [
   { key: 'place', label: 'No.', width: '64px', right: true },
@@ -45,6 +46,7 @@ interface Shown {
 @Component({
   selector: 'f-set-lists-page',
   imports: [
+    May,
     Band,
     ButtonDirective,
     Choice,

@@ -14,6 +14,7 @@ import { plural } from '../../shared/text/plural';
 import { Icon } from '../../shared/ui/icon';
 import { KeepOrCancel } from '../../shared/ui/keep-or-cancel';
 import { Changes } from '../../state/changes';
+import { May } from '../../shared/session/may';
 
 type Value = FamilyRow['values'][number];
 type Next = NonNullable<FamilyPatch['values']>[number];
@@ -23,6 +24,7 @@ const NOWHERE = '';
 @Component({
   selector: 'f-family-card',
   imports: [
+    May,
     SmallButton,
     ButtonDirective,
     InputText,

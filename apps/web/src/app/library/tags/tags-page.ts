@@ -7,18 +7,19 @@ import { Icon } from '../../shared/ui/icon';
 import { EmptyState } from '../../shared/ui/empty-state';
 import { FamilyCard } from './family-card';
 import { TagsStore } from './tags.store';
+import { May } from '../../shared/session/may';
 
 /** The tag families of the library: their names, their values in order, and how many items have each. */
 @Component({
   selector: 'f-tags-page',
-  imports: [SmallButton, InputText, FamilyCard, Icon, EmptyState, RouterLink],
+  imports: [May, SmallButton, InputText, FamilyCard, Icon, EmptyState, RouterLink],
   template: `<section class="page" aria-labelledby="tags-head">
     <header class="place-head">
       <a fButton="text" routerLink=".." aria-label="Back to the library"><f-icon name="back" [size]="18" /></a>
       <h1 id="tags-head">Tags</h1>
       <span class="quiet">What songs are described by: tempo, voice, mood, whatever the station needs.</span>
       <span class="gap"></span>
-      <form (submit)="$event.preventDefault(); add(name)">
+      <form fMay="library" (submit)="$event.preventDefault(); add(name)">
         <input
           pInputText
           pSize="small"

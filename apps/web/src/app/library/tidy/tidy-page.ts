@@ -10,11 +10,12 @@ import { Icon } from '../../shared/ui/icon';
 import { catalogueFeature } from '../../state/catalogue.feature';
 import type { TidyRow } from './tidy-rows';
 import { TidyStore } from './tidy.store';
+import { May } from '../../shared/session/may';
 
 /** What in the library is likely double, or cannot be right; each is settled with one key. */
 @Component({
   selector: 'f-tidy-page',
-  imports: [SmallButton, ButtonDirective, Band, EmptyState, Icon, RouterLink],
+  imports: [May, SmallButton, ButtonDirective, Band, EmptyState, Icon, RouterLink],
   templateUrl: './tidy-page.html',
   styleUrl: './tidy-page.scss',
   providers: [TidyStore],

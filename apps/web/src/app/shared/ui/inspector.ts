@@ -1,6 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Right } from '@fuller/contracts';
+import { Store } from '@ngrx/store';
 import { ButtonDirective } from 'primeng/button';
 import { Drawer } from './drawer';
+import { catalogueFeature } from '../../state/catalogue.feature';
+import { Session } from '../session/session.store';
 import { Icon } from './icon';
 
 const NARROW = '(max-width: 900px)';
@@ -36,7 +40,9 @@ const NARROW = '(max-width: 900px)';
         <f-icon name="close" [size]="18" />
       </button>
     </header>
-    <div class="scroll body"><ng-content /></div>`,
+    <div class="scroll body">
+      <div class="inner" [attr.inert]="reads() ? '' : null"><ng-content /></div>
+    </div>`,
   styles: `
     :host {
       display: grid;
@@ -63,6 +69,9 @@ const NARROW = '(max-width: 900px)';
     }
     .body {
       padding: 12px 16px 20px;
+    }
+    .inner {
+      display: contents;
     }
     .opener,
     .closer {
@@ -121,6 +130,11 @@ export class Inspector {
   protected readonly drawer = inject(Drawer);
   readonly about = input.required<string>();
   readonly title = input('');
+  /** What must be allowed to change what is in it; whoever may not reads it. */
+  readonly right = input<Right>('look');
+  private readonly session = inject(Session);
+  private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+  protected readonly reads = computed(() => !this.session.may(this.right(), this.stationId()));
 
   protected onEscape(event: Event): void {
     const typing = event.target instanceof HTMLElement && /^(?:input|textarea|select)$/i.test(event.target.tagName);

@@ -3,6 +3,7 @@ import { formatDuration, type Spot } from '@fuller/core';
 import { Choice, type ChoiceOption } from './choice';
 import { Icon } from './icon';
 import { SmallButton } from './small-button';
+import { May } from '../session/may';
 
 /** What a person calls a spot. */
 export function nameOfSpot({ sponsor, title, cart }: Spot): string {
@@ -12,7 +13,7 @@ export function nameOfSpot({ sponsor, title, cart }: Spot): string {
 /** The commercials of a break, in the order they play; moved up and down, elsewhere, or removed, as far as the place lets them. */
 @Component({
   selector: 'f-spot-list',
-  imports: [Choice, Icon, SmallButton],
+  imports: [May, Choice, Icon, SmallButton],
   template: `<ol aria-label="Spots">
     @for (spot of spots(); track spot.id; let n = $index, first = $first, last = $last) {
       <li>
@@ -25,6 +26,7 @@ export function nameOfSpot({ sponsor, title, cart }: Spot): string {
         @if (!fixed()) {
           <span class="acts">
             <button
+              fMay="traffic"
               fButton="text"
               [disabled]="first || busy()"
               (click)="moved.emit({ spot, to: n - 1 })"
@@ -32,6 +34,7 @@ export function nameOfSpot({ sponsor, title, cart }: Spot): string {
               <f-icon name="moveUp" />
             </button>
             <button
+              fMay="traffic"
               fButton="text"
               [disabled]="last || busy()"
               (click)="moved.emit({ spot, to: n + 1 })"
@@ -47,7 +50,11 @@ export function nameOfSpot({ sponsor, title, cart }: Spot): string {
                 [once]="true"
                 (chosen)="sent.emit({ spot, place: $event })" />
             } @else {
-              <button fButton="text" (click)="removed.emit(spot)" [attr.aria-label]="'Remove ' + name(spot)">
+              <button
+                fMay="traffic"
+                fButton="text"
+                (click)="removed.emit(spot)"
+                [attr.aria-label]="'Remove ' + name(spot)">
                 <f-icon name="close" />
               </button>
             }
