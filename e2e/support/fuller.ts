@@ -96,7 +96,11 @@ export class Desk {
   }
 
   static async open(browser: Browser, url: string): Promise<Desk> {
-    const page = await browser.newPage();
+    return Desk.openIn(await browser.newPage(), url);
+  }
+
+  /** In a page of one’s own, such as one with cookies apart from the others. */
+  static async openIn(page: Page, url: string): Promise<Desk> {
     page.setDefaultTimeout(PATIENCE_MS);
     return new Desk(page, url);
   }

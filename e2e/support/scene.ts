@@ -13,13 +13,13 @@ export interface Scene {
 }
 
 /** A demo station of its own, without a past or with a week of it, served and open in a browser, for the tests of one file. */
-export function scene(weeks: 0 | 1 = 1, more: readonly string[] = []): Scene {
+export function scene(weeks: 0 | 1 = 1, more: readonly string[] = [], accounts?: readonly string[]): Scene {
   let browser: Browser;
   const stage = {} as Scene;
   beforeAll(async () => {
     stage.dataDir = temporaryFolder();
     cpSync(path.join(process.env['FULLER_E2E_DEMO']!, String(weeks)), stage.dataDir, { recursive: true });
-    stage.server = await startServer(stage.dataDir, more);
+    stage.server = await startServer(stage.dataDir, more, accounts);
     browser = await openBrowser();
     stage.desk = await Desk.open(browser, stage.server.url);
   }, 120_000);

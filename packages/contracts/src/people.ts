@@ -141,7 +141,7 @@ export function mayWith(roles: readonly RoleAt[], right: Right, stationId: strin
   if (right === 'anybody' || right === 'own') return true;
   const everywhere = roles.find((one) => one.stationId === null);
   if (GROUP_RIGHTS.includes(right)) return everywhere?.role === 'director';
-  const asked = stationId == null ? roles : [roleAt(roles, stationId)];
+  const asked = stationId === null || stationId === undefined ? roles : [roleAt(roles, stationId)];
   return asked.some((one) => one !== null && includesRight(RIGHTS_OF[one.role], right));
 }
 

@@ -37,7 +37,7 @@ export function programCaller(name: string, rights: readonly Right[], stationIds
       if (right === 'anybody' || right === 'own') return true;
       if (!includesRight(rights, right)) return false;
       if (GROUP_RIGHTS.includes(right)) return stationIds === null;
-      return stationIds === null || stationId == null || stationIds.includes(stationId);
+      return stationIds === null || !stationId || stationIds.includes(stationId);
     },
   };
 }

@@ -66,7 +66,7 @@ export class TokenService {
   async find(token: string): Promise<AccessTokenRecord | null> {
     const row = (await this.all()).get(secretHash(token));
     const nowMs = this.now();
-    if (!row || (row.expiresMs != null && row.expiresMs <= nowMs)) return null;
+    if (!row || (row.expiresMs ?? Infinity) <= nowMs) return null;
     if (nowMs - (row.usedMs ?? 0) > NOTED_EVERY_MS) {
       row.usedMs = nowMs;
       await this.store.quietly((em) => em.nativeUpdate(AccessTokenEntity, { id: row.id }, { usedMs: nowMs }));

@@ -8,6 +8,7 @@ import { DeskEdits } from './desk-edits';
 import { DeskEngine } from './desk-engine';
 import { LogDesk } from './log-desk.store';
 import { LogDocument } from './log-document';
+import { allowed } from '../testing/role';
 
 const HOUR_MS = 3_600_000;
 const pick = (id: string, itemId: string | null, more: object = {}): LogEntry =>
@@ -88,6 +89,7 @@ async function desk(log: DailyLog | null = LOG) {
     providers: [
       DeskEdits,
       LogDocument,
+      allowed(),
       {
         provide: DeskEngine,
         useValue: {

@@ -7,6 +7,7 @@ import { Api, ApiError } from '../shared/api/api';
 import { Changes } from '../state/changes';
 import { DeskEngine } from './desk-engine';
 import { LogDocument } from './log-document';
+import { allowed } from '../testing/role';
 
 const slot = (id: string, itemId: string) =>
   ({ id, kind: 'pick', categoryId: 'gold', itemId, locked: false, origin: 'engine', open: null, note: '' }) as const;
@@ -65,6 +66,7 @@ describe('the log of the desk', () => {
       providers: [
         provideZonelessChangeDetection(),
         LogDocument,
+        allowed(),
         { provide: Api, useValue: server },
         { provide: DeskEngine, useValue: { judge: async () => ({ strains: [], items: new Map() }), forget: () => {} } },
         {
@@ -88,6 +90,27 @@ describe('the log of the desk', () => {
     await settled();
     expect(server.got).toEqual([lock('a-0'), lock('b-0'), lock('c-0')]);
     expect([document.view()!.revision, told]).toEqual([4, []]);
+  });
+
+  it.each([
+    [['look'], /changes nothing/],
+    [['look', 'present'], /ask for a swap/],
+  ] as const)('shows no edit that the role of %j does not allow, and sends none', async (rights, why) => {
+    TestBed.resetTestingModule();
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        LogDocument,
+        allowed(rights, ['early']),
+        { provide: Api, useValue: server },
+        { provide: DeskEngine, useValue: {} },
+        { provide: Changes, useValue: { tell: (error: Error) => told.push(error.message) } },
+      ],
+    });
+    document = TestBed.inject(LogDocument);
+    await document.open('vale', '2026-11-24');
+    document.edit(lock('a-0'));
+    expect([entry('a-0').locked, server.got, told]).toEqual([false, [], [expect.stringMatching(why)]]);
   });
 
   it('carries an edit on where another person changed another entry, and gives way where it was the same', async () => {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import type { SessionRow } from '@fuller/contracts';
 import { Popover } from 'primeng/popover';
 import { Api } from '../shared/api/api';
@@ -102,7 +102,6 @@ export class AccountMenu {
   protected readonly session = inject(Session);
   private readonly api = inject(Api);
   private readonly notices = inject(Notices);
-  private readonly router = inject(Router);
   readonly stationId = input.required<string>();
   protected readonly list = viewChild.required<Popover>('list');
 
@@ -161,6 +160,7 @@ export class AccountMenu {
   protected async signOut(): Promise<void> {
     const refused = await this.session.signOut();
     if (refused) this.notices.fail(refused.why);
-    else await this.router.navigate(['/sign-in']);
+    // Nothing that was read for this person stays.
+    else globalThis.location.assign('/sign-in');
   }
 }

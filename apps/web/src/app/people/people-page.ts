@@ -20,6 +20,7 @@ import { SessionList } from './session-list';
 import { Session } from '../shared/session/session.store';
 import { whenWords } from './session-words';
 import { SignInField } from './sign-in-field';
+import { May } from '../shared/session/may';
 
 const NONE = 'none';
 
@@ -27,6 +28,7 @@ const NONE = 'none';
 @Component({
   selector: 'f-people-page',
   imports: [
+    May,
     ButtonDirective,
     Choice,
     EmptyState,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { provideHttpClient, withInterceptors } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import type { RoleAt, SessionView } from '@fuller/contracts';
@@ -31,13 +31,14 @@ const at = (stationId: string | null, role: RoleAt['role'], showIds: string[] = 
   showIds,
 });
 
-@Component({ template: '' })
+@Component({ template: '', changeDetection: ChangeDetectionStrategy.OnPush })
 class Blank {}
 
 @Component({
   imports: [May],
   template: `<button fMay="rules">Add</button>
     <div fMay="logs" fMayRead><input /></div>`,
+  changeDetection: ChangeDetectionStrategy.OnPush,
 })
 class Screen {}
 

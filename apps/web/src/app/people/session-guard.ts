@@ -20,8 +20,11 @@ export const noteSignedOut: HttpInterceptorFn = (request, next) => {
       if (error.status === 401 && !request.url.startsWith('/api/session')) {
         // Not asked for before it is needed: reading the session goes through here itself.
         const [session, router] = [injector.get(Session), injector.get(Router)];
-        session.lost();
-        if (!router.url.startsWith('/sign-in')) void router.navigate(['/sign-in'], { queryParams: { to: router.url } });
+        // Before that, what a place asks for is led there by the guard, which knows where one wanted to go.
+        if (session.isIn()) {
+          session.lost();
+          void router.navigate(['/sign-in'], { queryParams: { to: router.url } });
+        }
       }
       return throwError(() => error);
     }),

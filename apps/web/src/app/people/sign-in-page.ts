@@ -42,7 +42,7 @@ export class SignInPage {
   constructor() {
     void this.session.begin();
     effect(() => {
-      if (this.session.isIn()) void this.router.navigateByUrl(this.target(), { replaceUrl: true });
+      if (this.session.isIn() && !this.busy()) void this.router.navigateByUrl(this.target(), { replaceUrl: true });
     });
   }
 
@@ -96,6 +96,8 @@ export class SignInPage {
     this.busy.set(true);
     this.refused.set(null);
     this.refused.set(await asking);
+    // Nothing that was read for somebody else stays.
+    if (this.session.isIn()) return globalThis.location.assign(this.target());
     this.busy.set(false);
   }
 }

@@ -16,6 +16,7 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { PeopleTabs } from './people-tabs';
 import { whenWords } from './session-words';
 import { SignInField } from './sign-in-field';
+import { May } from '../shared/session/may';
 
 /** What a token may be given, as people call it; accounts and the folder as a whole are given for every station alone. */
 const RIGHT_WORDS: Partial<Record<Right, string>> = {
@@ -39,7 +40,7 @@ const LASTS = [
 /** Tokens of other programs: what they may do, where, and when they were last used. */
 @Component({
   selector: 'f-tokens-page',
-  imports: [Choice, EmptyState, FormsModule, Icon, MultiSelect, PeopleTabs, SignInField, SmallButton, TableModule],
+  imports: [May, Choice, EmptyState, FormsModule, Icon, MultiSelect, PeopleTabs, SignInField, SmallButton, TableModule],
   templateUrl: './tokens-page.html',
   styleUrl: './people-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

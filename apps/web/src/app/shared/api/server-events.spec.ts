@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import type { ServerEvent } from '@fuller/contracts';
 import { changesOf, type Shown } from './reload-on';
 import { ServerEvents } from './server-events';
+import { allowed } from '../../testing/role';
 
 /** The browser's streams and channels, as far as a tab uses them. */
 class Stream {
@@ -49,8 +50,9 @@ describe('the stream of events', () => {
 
   beforeEach(() => {
     Object.assign(globalThis, { EventSource: Stream, BroadcastChannel: Channel });
-    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), allowed()] });
     events = TestBed.inject(ServerEvents);
+    TestBed.tick();
     stream = Stream.open.at(-1)!;
     resumed = 0;
     events.resumed.subscribe(() => resumed++);

@@ -1,6 +1,7 @@
-import { DestroyRef, inject, Injectable } from '@angular/core';
+import { DestroyRef, effect, inject, Injectable } from '@angular/core';
 import type { ServerEvent } from '@fuller/contracts';
 import { Subject } from 'rxjs';
+import { Session } from '../session/session.store';
 
 const NAME = 'fuller-events';
 
@@ -24,11 +25,16 @@ export class ServerEvents {
 
   constructor() {
     this.channel.onmessage = (message: MessageEvent<ServerEvent>) => this.take(message.data);
-    this.begin();
+    // Nobody who has not signed in is told anything.
+    const session = inject(Session);
+    effect(() => {
+      if (session.isIn()) this.begin();
+      else this.end();
+    });
     // A page kept for going back must not hold the stream.
     const hide = (): void => this.end();
     const show = (event: PageTransitionEvent): void => {
-      if (!event.persisted) return;
+      if (!event.persisted || !session.isIn()) return;
       this.begin();
       this.resumedSubject.next();
     };
