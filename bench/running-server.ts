@@ -17,10 +17,14 @@ export interface RunningServer {
 
 /** Starts the built program on a free port. */
 export async function startServer(dataDir: string): Promise<RunningServer> {
-  const child = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, FULLER_LOG: 'error' },
-  });
+  const child = spawn(
+    process.execPath,
+    ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'],
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, FULLER_LOG: 'error' },
+    },
+  );
   const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   const url = await new Promise<string>((resolve, reject) => {
     let said = '';

@@ -11,9 +11,13 @@ const WEB = 'dist/web/browser';
 /** Time from starting the program to its first answer, and from a cold cache to the first screen. */
 export async function start(dataDir: string): Promise<string> {
   const startedAt = performance.now();
-  const server = spawn(process.execPath, ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'], {
-    stdio: ['ignore', 'pipe', 'ignore'],
-  });
+  const server = spawn(
+    process.execPath,
+    ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'],
+    {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    },
+  );
   const url = await new Promise<string>((resolve) =>
     server.stdout.on('data', (part: Buffer) => resolve((JSON.parse(part.toString()) as { url: string }).url)),
   );
