@@ -10,12 +10,15 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
+import { storageFault } from './db/storage-fault.js';
 import { openApiDocument } from './http/openapi.js';
 import { compressedFiles } from './http/web-files.js';
 import { allRoutes } from './http/all-routes.js';
 import { KeptAnswers } from './http/kept-answers.js';
+import { mountMetrics } from './http/metrics.js';
 import { mount } from './http/mount.js';
 import { WITHOUT_ACCOUNTS, type AccessOptions } from './people/access-options.js';
+import type { Caller } from './people/caller.js';
 import type { Services } from './services.js';
 
 export interface AppOptions {
@@ -64,6 +67,9 @@ export function createApp(
   );
   const routes = allRoutes(services);
   const api = express.Router();
+  const callerOf = (request: express.Request): Promise<Caller> => services.access.callerOf(request, access);
+  app.use(cookieParser());
+  api.use(mountMetrics(app, services, callerOf));
   api.use(
     rateLimit({
       windowMs: 10_000,
@@ -76,11 +82,10 @@ export function createApp(
     }),
   );
   api.use(refuseOtherSites);
-  api.use(cookieParser());
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, {
     access,
-    callerOf: (request) => services.access.callerOf(request, access),
+    callerOf,
     answers: new KeptAnswers(services.thread, services.revisions, services.now),
     mustHaveStation: (stationId) => services.catalogue.mustHave(stationId),
     checkAnswers,
@@ -191,6 +196,8 @@ function answerErrors(log: Logger): ErrorRequestHandler {
 function asFullerError(error: unknown): FullerError {
   if (error instanceof FullerError) return error;
   const { type, status } = (error ?? {}) as { type?: string; status?: number };
+  const storage = storageFault(error);
+  if (storage !== null) return new FullerError('STORAGE', storage);
   if (type === 'entity.too.large') return new FullerError('TOO_LARGE', 'The request is larger than 4 MB.');
   if (type === 'entity.parse.failed') return new FullerError('INVALID', 'The request is not valid JSON.');
   if (status !== undefined && status < 500)

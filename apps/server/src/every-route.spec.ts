@@ -384,6 +384,17 @@ it('makes accounts and tokens, and ends sessions', async () => {
   asked.add('signInDemo').add('goWithout').add('changePassword');
 });
 
+it('makes, checks and restores backups, and looks after the data', async () => {
+  const { name } = (await ask('makeBackup', {}, {})) as unknown as { name: string };
+  await ask('backups');
+  await ask('checkBackup', { id: name });
+  await ask('downloadBackup', { id: name });
+  await ask('setBackups', {}, { nightlyAt: null, kept: 3, folder: '' });
+  await ask('checkData');
+  await ask('mendData', {}, {});
+  await ask('restoreBackup', { id: name }, {});
+});
+
 it('leaves no address out', () => {
   // A stream of events has an end only when who listens leaves; its test is in system.spec.ts.
   asked.add('events');

@@ -1,6 +1,7 @@
 export { ERROR_CODES, FullerError, notFound, type ErrorCode } from './errors.js';
 export { programAt, type Actor, type StationActor } from './actor.js';
 export { newId } from './ids.js';
+export { backupOf, factsOfBackup } from './care/backup-file.js';
 export { ownerOf, type OwnerNote } from './db/owner.js';
 export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
 export type { RunningJob } from './jobs/job-runner.js';

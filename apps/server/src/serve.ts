@@ -32,6 +32,8 @@ export interface ServeOptions {
   readonly accounts?: boolean;
   /** Whether a demo’s accounts sign in by one press from other computers too. */
   readonly demo?: boolean;
+  /** Told whenever it begins: at first, and again after a backup was restored. */
+  readonly begun?: (services: Services) => Promise<void>;
   /** Whether browsers reach it over https, by a proxy, so that cookies are sent over nothing else. */
   readonly https?: boolean;
 }
@@ -54,8 +56,41 @@ export function plainLogger(level = process.env['FULLER_LOG'] ?? 'info'): Logger
   });
 }
 
-/** Opens a data folder and serves it; rejects when the port is taken. */
-export async function serve({
+/** Opens a data folder and serves it; rejects when the port is taken. It begins again where a backup is restored. */
+export async function serve(options: ServeOptions): Promise<Running> {
+  let current = await serveOnce(options);
+  const { url } = current;
+  const port = Number(new URL(url).port);
+  let stopped = false;
+  let beginning: Promise<void> = Promise.resolve();
+  const begin = async (): Promise<void> => {
+    current.services.restarting.by(() => {
+      beginning = again().catch((error: unknown) => options.log.error({ err: error }, 'Fuller could not begin again'));
+    });
+    await options.begun?.(current.services);
+  };
+  const again = async (): Promise<void> => {
+    if (stopped) return;
+    options.log.info('Beginning again');
+    await current.stop();
+    current = await serveOnce({ ...options, port });
+    await begin();
+  };
+  await begin();
+  return {
+    url,
+    get services() {
+      return current.services;
+    },
+    async stop() {
+      stopped = true;
+      await beginning;
+      await current.stop();
+    },
+  };
+}
+
+async function serveOnce({
   dataDir,
   port,
   host,
@@ -110,6 +145,7 @@ export async function serve({
     void services.activity.forgetOld().catch((error: unknown) => log.error({ err: error }, 'Old activities stay'));
   forget();
   const forgetting = setInterval(forget, FORGET_EVERY_MS);
+  services.backups.watch((error) => log.error({ err: error }, 'A nightly backup could not be made'));
   services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   readOthers(services).catch((error: unknown) => {

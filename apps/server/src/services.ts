@@ -3,6 +3,10 @@ import path from 'node:path';
 import { Mutex } from 'async-mutex';
 import { openDatabase } from './db/orm.js';
 import { own } from './db/owner.js';
+import { takeRestored } from './db/restore.js';
+import { BackupService } from './care/backup-service.js';
+import { CheckService } from './care/check-service.js';
+import { Restarting } from './care/restarting.js';
 import { setUnreadableAside } from './db/unreadable.js';
 import { threadCompute, type Compute } from './jobs/compute.js';
 import { JobRunner } from './jobs/job-runner.js';
@@ -173,6 +177,7 @@ export async function openServices({
   };
   const owner = await own(root);
   for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
+  if (await takeRestored(root, now())) tell('A backup was put in place of the data.');
   const orm = await openDatabase(root).catch(async (error: unknown) => {
     await owner.release();
     throw error;
@@ -278,6 +283,14 @@ export async function openServices({
     nowOf: (stationId) => onAir.nowOf(stationId),
     reportFault,
   });
+  const backups = new BackupService({
+    store,
+    work,
+    catalogue,
+    roots: new ExchangeRoots(path.join(root, 'backups'), exchangeRoots),
+    dataDir: root,
+    now,
+  });
   const sessions = new SessionBook(store, now);
   const people = new PeopleService(store, sessions, now);
   const tokens = new TokenService(store, now);
@@ -296,6 +309,9 @@ export async function openServices({
     events,
     thread,
     ...reading,
+    backups,
+    checks: new CheckService(store, audioRoots, path.join(root, 'fuller.db'), now),
+    restarting: new Restarting(),
     sessions,
     people,
     tokens,
@@ -334,6 +350,7 @@ export async function openServices({
       onAir.close();
       requests.close();
       handOverJobs.close();
+      backups.close();
       await trafficWatch.close();
       await jobs.close();
       await work.close();

@@ -19,6 +19,10 @@ export const ERROR_CODES = {
   CANNOT_UNDO: { status: 409, remedy: 'The things it changed have been changed again; undo those changes first.' },
   NO_LOG: { status: 404, remedy: 'Generate the day first.' },
   DEVICE: { status: 502, remedy: 'Look at the device and at its address, then try again.' },
+  STORAGE: {
+    status: 507,
+    remedy: 'Free space on the disk, or let Fuller write to its data folder; nothing of this change was kept.',
+  },
   TOO_MANY: { status: 429, remedy: 'Wait a moment and try again.' },
   UNEXPECTED: { status: 500, remedy: 'Try again; if it stays, look at the server’s messages.' },
 } as const;

@@ -152,6 +152,7 @@ export {
 } from './set-lists.js';
 export { ENDPOINTS, type EndpointName, type Endpoints } from './endpoints/endpoints.js';
 export { ActivityChange, ActivityChanges, ActivitySettings } from './activity.js';
+export { BackupFacts, BackupName, BackupRow, Backups, BackupSettings, CareFinding } from './care.js';
 export { RIGHTS, type Right } from './rights.js';
 export {
   GROUP_RIGHTS,

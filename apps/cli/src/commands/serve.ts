@@ -61,8 +61,10 @@ export function serveCommand(): Command {
         accounts,
         demo,
         https,
+        begun: async (services) => {
+          if (demo && standins) await startStandIns(services);
+        },
       });
-      if (demo && standins) await startStandIns(running.services);
       if (json) printJson({ url: running.url });
       else process.stdout.write(`Fuller is at ${running.url}\n`);
       const stop = (): void => void running.stop().then(() => process.exit(0));

@@ -1,4 +1,5 @@
 import type { Command } from 'commander';
+import { careCommands } from './care.js';
 import { exportCommand } from './export.js';
 import { generateCommand } from './generate.js';
 import { importCommand } from './import.js';
@@ -7,5 +8,5 @@ import { serveCommand } from './serve.js';
 
 /** The commands that work on a data folder. */
 export function stationCommands(): Command[] {
-  return [serveCommand(), initCommand(), importCommand(), generateCommand(), exportCommand()];
+  return [serveCommand(), initCommand(), ...careCommands(), importCommand(), generateCommand(), exportCommand()];
 }

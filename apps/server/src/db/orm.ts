@@ -3,6 +3,7 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { MikroORM, type EntityManager } from '@mikro-orm/libsql';
 import { Migrator } from '@mikro-orm/migrations';
+import { FullerError } from '../errors.js';
 import * as entities from './entities/index.js';
 import { Foundation } from './migrations/m001-foundation.js';
 import { Filters } from './migrations/m002-filters.js';
@@ -86,6 +87,7 @@ export async function openDatabase(dataDir: string, use: 'own' | 'read' | 'write
     },
   });
   if (use !== 'own') return orm;
+  await refuseNewer(orm, dataDir);
   const pending = await orm.getMigrator().getPendingMigrations();
   if (pending.length > 0) {
     if ((await orm.getMigrator().getExecutedMigrations()).length > 0)
@@ -93,6 +95,25 @@ export async function openDatabase(dataDir: string, use: 'own' | 'read' | 'write
     await orm.getMigrator().up();
   }
   return orm;
+}
+
+/** Names of every migration there is, the oldest first. */
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
+
+/** The first migration of a file that this program does not know: the file was written by a newer one. */
+export function unknownMigration(names: readonly string[]): string | null {
+  return names.find((name) => !MIGRATION_NAMES.includes(name)) ?? null;
+}
+
+async function refuseNewer(orm: Orm, dataDir: string): Promise<void> {
+  const executed = await orm.getMigrator().getExecutedMigrations();
+  const unknown = unknownMigration(executed.map(({ name }) => name));
+  if (unknown === null) return;
+  await orm.close(true);
+  throw new FullerError(
+    'INVALID',
+    `${dataDir} was written by a newer Fuller (it has been through “${unknown}”). Update this one, or restore a backup from before; nothing was changed.`,
+  );
 }
 
 async function keepCopy(orm: Orm, dataDir: string, before: string): Promise<void> {

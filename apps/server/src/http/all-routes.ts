@@ -19,6 +19,7 @@ import { handOverRoutes } from '../hand-over/routes.js';
 import { onAirRoutes } from '../on-air/routes.js';
 import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
+import { careRoutes } from '../care/routes.js';
 import { peopleRoutes } from '../people/routes.js';
 import type { AnyRoute } from './route.js';
 import { systemRoutes } from './system-routes.js';
@@ -26,6 +27,7 @@ import { systemRoutes } from './system-routes.js';
 const ROOMS = [
   systemRoutes,
   peopleRoutes,
+  careRoutes,
   stationsRoutes,
   rulesRoutes,
   limitsRoutes,

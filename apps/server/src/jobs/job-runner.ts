@@ -1,6 +1,7 @@
 import { lookUp } from '@fuller/core';
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { JobView, Announcement } from '@fuller/contracts';
+import { storageFault } from '../db/storage-fault.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 
@@ -114,7 +115,9 @@ export class JobRunner {
       this.change(id, {
         state: 'failed',
         doing: '',
-        message: known ? error.message : 'Something unexpected went wrong; nothing was written.',
+        message: known
+          ? error.message
+          : (storageFault(error) ?? 'Something unexpected went wrong; nothing was written.'),
       });
     }
   }

@@ -9,6 +9,11 @@ export class EventHub {
 
   constructor(private readonly revisions: Revisions) {}
 
+  /** How many listen. */
+  get listening(): number {
+    return this.listeners.size;
+  }
+
   readonly announce = (event: Announcement): void => {
     for (const listener of this.listeners) listener({ ...event, dataRevision: this.revisions.total });
   };

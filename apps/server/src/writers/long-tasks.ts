@@ -1,3 +1,4 @@
+import { backupOf, factsOfBackup } from '../care/backup-file.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import { summariseImport, writeImport, type ImportTools } from '../import/import-run.js';
 import type { OpenImport } from '../import/import-rows.js';
@@ -9,7 +10,11 @@ export const longTasks = {
     writeImport(tools, open, clientId, category, job),
   undo: (tools: ImportTools, _job: RunningJob, activityId: string, clientId: string) =>
     tools.store.undoing.undo(activityId, clientId),
+  backUp: async (_tools: ImportTools, _job: RunningJob, from: string, to: string) => backupOf(from, to),
+  readBackup: async (_tools: ImportTools, _job: RunningJob, file: string) => factsOfBackup(file),
 };
+/** Tasks that write in batches: one of them at a time. */
+export const WRITES_BATCHES: ReadonlySet<keyof typeof longTasks> = new Set(['writeImport', 'undo']);
 export type LongTasks = typeof longTasks;
 export type LongTask = keyof LongTasks;
 export type LongArgs<K extends LongTask> =

@@ -1,6 +1,6 @@
 import { Mutex, Semaphore } from 'async-mutex';
 import type { RunningJob } from '../jobs/job-runner.js';
-import type { LongAnswer, LongArgs, LongTask, LongWork } from './long-tasks.js';
+import { WRITES_BATCHES, type LongAnswer, type LongArgs, type LongTask, type LongWork } from './long-tasks.js';
 import { WriterThread, type Surroundings } from './writer-thread.js';
 
 /** So many pieces of long work go on at once; more wait. */
@@ -27,7 +27,7 @@ export class WritingThreads implements LongWork {
         job.signal.throwIfAborted();
         return this.inThread(task, args, job) as Promise<LongAnswer<K>>;
       });
-    return task === 'summariseImport' ? one() : this.batches.runExclusive(one);
+    return WRITES_BATCHES.has(task) ? this.batches.runExclusive(one) : one();
   }
 
   private async inThread(task: LongTask, args: readonly unknown[], job: RunningJob): Promise<unknown> {

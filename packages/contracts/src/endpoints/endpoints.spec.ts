@@ -42,7 +42,7 @@ describe('the table of endpoints', () => {
     const looking = ALL.flatMap(([name, { method, right }]) => (method !== 'get' && right === 'look' ? [name] : []));
     expect(looking).toEqual(['tellPresence', 'matchItems']);
     const reading = new Set(ALL.flatMap(([, { method, right }]) => (method === 'get' ? [right] : [])));
-    expect([...reading].sort()).toEqual(['anybody', 'look', 'own', 'people']);
+    expect([...reading].sort()).toEqual(['anybody', 'care', 'look', 'own', 'people']);
   });
 
   it('lists errors that exist, each once, and none that any address can answer', () => {

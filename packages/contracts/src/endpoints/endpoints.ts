@@ -20,6 +20,7 @@ import { sponsorsEndpoints } from './sponsors.js';
 import { setListsEndpoints } from './set-lists.js';
 import { onAirEndpoints } from './on-air.js';
 import { peopleEndpoints } from './people.js';
+import { careEndpoints } from './care.js';
 
 /** Every address of the API by name, in the order in which they are matched. */
 export const ENDPOINTS = {
@@ -45,6 +46,7 @@ export const ENDPOINTS = {
   ...setListsEndpoints,
   ...onAirEndpoints,
   ...peopleEndpoints,
+  ...careEndpoints,
 };
 export type Endpoints = typeof ENDPOINTS;
 export type EndpointName = keyof Endpoints;

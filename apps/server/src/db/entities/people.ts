@@ -66,3 +66,17 @@ export const AccessSettingEntity = defineEntity({
   tableName: 'access_setting',
   properties: { id: p.string().primary(), open: p.boolean() },
 });
+
+/** When backups are made by themselves; no row where that was never set. */
+export const BackupSettingEntity = defineEntity({
+  name: 'BackupSetting',
+  tableName: 'backup_setting',
+  properties: {
+    id: p.string().primary(),
+    nightlyAt: p.string().nullable(),
+    kept: p.integer(),
+    folder: p.string(),
+    /** The day by the first station’s clock on which one was last made by itself. */
+    lastDate: p.string().nullable(),
+  },
+});

@@ -13,6 +13,8 @@ const STATEMENTS = [
     "used_ms" integer null, "expires_ms" integer null)`,
   `create table "access_setting" ("id" text primary key, "open" integer not null)`,
   `create table "activity_setting" ("id" text primary key, "kept_days" integer null)`,
+  `create table "backup_setting" ("id" text primary key, "nightly_at" text null, "kept" integer not null,
+    "folder" text not null, "last_date" text null)`,
   `alter table "activity" add column "person_id" text null`,
   `alter table "activity" add column "person_name" text null`,
   `create index "activity_person" on "activity" ("person_id", "at_ms")`,
