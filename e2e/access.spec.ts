@@ -48,6 +48,9 @@ const SCREENS = {
   requests: '/osier-vale/on-air/requests',
   'what aired': `/osier-vale/on-air/as-run/${addDays(today, -1)}`,
   'proof for sponsors': '/osier-vale/on-air/proof',
+  people: '/osier-vale/people',
+  activity: '/osier-vale/activity',
+  backups: '/osier-vale/backups',
   help: '/osier-vale/help/rotation',
 };
 
@@ -79,6 +82,7 @@ const FIRST: Partial<Record<keyof typeof SCREENS, (desk: Desk) => Promise<void>>
   },
   'a layout': async (desk) => {
     const file = path.join(stage.dataDir, 'traffic', `spots-${today}.txt`);
+    await desk.sees('f-inspector', 'booked');
     await (await desk.page.waitForSelector('input[type=file]'))!.uploadFile(file as never);
     await desk.sees('f-import-panel', 'Placed');
   },
@@ -91,6 +95,8 @@ const FIRST: Partial<Record<keyof typeof SCREENS, (desk: Desk) => Promise<void>>
   'adding an entry': openMore('Add an entry'),
   'a preview': async (desk) => {
     await openRun(desk);
+    // What it says beforehand comes in above the button.
+    await desk.sees('f-generate-panel', 'Cannot be kept by this run');
     await desk.click('Preview first', 'f-generate-panel');
     await desk.page.waitForSelector('f-log-compare .titles');
   },

@@ -10,12 +10,23 @@ const out = path.join(root, 'apps/web/public/guide');
 
 /** In the order of the work. */
 const PAGES = [
-  ...['start', 'library', 'import', 'rotation', 'clocks', 'week', 'rules', 'breaks', 'logs', 'hand-over', 'on-air'].map(
-    (id) => ({
-      id,
-      file: `guide/${id}.md`,
-    }),
-  ),
+  ...[
+    'start',
+    'library',
+    'import',
+    'rotation',
+    'clocks',
+    'week',
+    'rules',
+    'breaks',
+    'logs',
+    'hand-over',
+    'on-air',
+    'people',
+  ].map((id) => ({
+    id,
+    file: `guide/${id}.md`,
+  })),
   { id: 'filters', file: 'filters.md' },
   { id: 'clock-text', file: 'clock-text.md' },
   { id: 'layouts', file: 'layouts.md' },

@@ -1,12 +1,19 @@
 import { spawnSync } from 'node:child_process';
 
-/** Runs the built command line program to its end. */
-export function fuller(...args: string[]): {
+interface Ended {
   code: number | null;
   out: string;
   err: string;
   json<T = Record<string, unknown>>(): T;
-} {
-  const done = spawnSync(process.execPath, ['bin/fuller', ...args], { encoding: 'utf8' });
+}
+
+/** Runs the built command line program to its end. */
+export function fuller(...args: string[]): Ended {
+  return fullerGiven('', ...args);
+}
+
+/** The same with a text on standard input. */
+export function fullerGiven(input: string, ...args: string[]): Ended {
+  const done = spawnSync(process.execPath, ['bin/fuller', ...args], { encoding: 'utf8', input });
   return { code: done.status, out: done.stdout, err: done.stderr, json: () => JSON.parse(done.stdout) as never };
 }

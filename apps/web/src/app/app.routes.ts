@@ -172,6 +172,11 @@ export const appRoutes: Routes = [
         title: 'Activity · Fuller',
         loadComponent: () => import('./people/activity-page').then((m) => m.ActivityPage),
       },
+      {
+        path: 'backups',
+        title: 'Backups · Fuller',
+        loadComponent: () => import('./care/backups-page').then((m) => m.BackupsPage),
+      },
       { path: 'help', pathMatch: 'full', redirectTo: 'help/start' },
       {
         path: 'help/:pageId',

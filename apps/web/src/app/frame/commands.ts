@@ -98,6 +98,7 @@ export class Commands {
       { text: 'Show the keys', hint: '?', run: () => this.keys.open.set(true) },
       { text: 'Activity', hint: '', run: () => go('activity') },
       { text: 'People', hint: '', right: 'people', run: () => go('people') },
+      { text: 'Backups', hint: '', right: 'care', run: () => go('backups') },
     ];
     return commands.filter(({ right = 'look' }) => this.session.may(right, station.id));
   }

@@ -12,6 +12,9 @@ const PAGES: readonly (readonly [path: string, page: string])[] = [
   ['logs', 'logs'],
   ['hand-over', 'hand-over'],
   ['on-air', 'on-air'],
+  ['people', 'people'],
+  ['activity', 'people'],
+  ['backups', 'people'],
 ];
 
 /** The page of the guide about an address such as `/osier-vale/library/import?…`; the first page where none is. */

@@ -58,6 +58,9 @@ import { SignInField } from './sign-in-field';
         }
         <nav aria-label="Looking after Fuller">
           <a [routerLink]="['/', stationId(), 'activity']" (click)="list.hide()">Activity</a>
+          @if (session.may('care', stationId())) {
+            <a [routerLink]="['/', stationId(), 'backups']" (click)="list.hide()">Backups</a>
+          }
           @if (session.may('people', stationId())) {
             <a [routerLink]="['/', stationId(), 'people']" (click)="list.hide()">People and tokens</a>
           }

@@ -1,0 +1,91 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { fuller, fullerGiven } from '../testing/run-fuller.js';
+
+const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-cli-care-'));
+const at = (name: string): string => path.join(folder, name);
+const data = at('data');
+const table = at('songs.csv');
+
+beforeAll(() => {
+  expect(fuller('init', '--data', data, '--json').code).toBe(0);
+  writeFileSync(table, 'title,artist,duration,file\nHarbour,Nora Weir,3:10,harbour.mp3\n');
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+/** A server on the data, until it is stopped. */
+async function served(): Promise<{ url: string; stop: () => Promise<void> }> {
+  const args = ['bin/fuller', 'serve', '--data', data, '--port', '0', '--json'];
+  const child: ChildProcess = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'ignore'] });
+  const url = await new Promise<string>((resolve) => {
+    child.stdout!.on('data', (part: Buffer) => {
+      const found = /"url":"([^"]+)"/.exec(part.toString());
+      if (found) resolve(found[1]!);
+    });
+  });
+  const gone = new Promise<void>((resolve) => child.on('exit', () => resolve()));
+  return {
+    url,
+    async stop() {
+      child.kill();
+      await gone;
+    },
+  };
+}
+
+describe('looking after data by the command line', () => {
+  it('backs up beside a running server, and restores over other data, which is kept', async () => {
+    const server = await served();
+    const out = at('kept/backup.db');
+    const made = fuller('backup', '--data', data, '--out', out, '--json');
+    expect([made.code, made.json()]).toEqual([0, expect.objectContaining({ file: out, items: 0 })]);
+    expect(fuller('backup', '--data', data, '--out', out).err).toMatch(/is there already/);
+    // Through the server that has the data, without an account.
+    expect(fuller('import', 'library', table, '--data', data, '--json').json()).toMatchObject({ added: 1 });
+    const refused = fuller('restore', out, '--data', data);
+    expect([refused.code, refused.err]).toEqual([2, expect.stringMatching(/stop it first/)]);
+    await server.stop();
+    const restored = fuller('restore', out, '--data', data, '--json');
+    expect([restored.code, restored.json()['items']]).toEqual([0, 0]);
+    const kept = readdirSync(path.join(data, 'backups')).filter((name) => name.startsWith('before-restore-'));
+    expect(kept).toHaveLength(1);
+    const back = fuller('restore', path.join(data, 'backups', kept[0]!), '--data', at('new'), '--json');
+    expect([back.code, back.json()['items']]).toEqual([0, 1]);
+    expect(existsSync(at('new/fuller.db'))).toBe(true);
+  }, 120_000);
+
+  it('refuses what is no backup and writes nothing', () => {
+    writeFileSync(at('text.db'), 'nothing of ours');
+    const done = fuller('restore', at('text.db'), '--data', at('nowhere'), '--json');
+    expect([done.code, existsSync(at('nowhere'))]).toEqual([2, false]);
+    expect(done.json()).toMatchObject({ error: { message: expect.stringMatching(/cannot be restored/) } });
+  });
+
+  it('finds a missing file, and says so by its exit code', () => {
+    const done = fuller('verify', '--data', at('new'), '--json');
+    expect(done.code).toBe(4);
+    expect(done.json()['findings']).toEqual([
+      expect.objectContaining({ what: 'items whose file is missing', examples: ['Harbour: harbour.mp3'] }),
+    ]);
+    expect(fuller('verify', '--data', data)).toMatchObject({ code: 0, out: 'Everything adds up.\n' });
+  });
+
+  it('gives an account another password, beside a server too', async () => {
+    const server = await served();
+    const headers = { 'content-type': 'application/json', 'x-client': 'test' };
+    const ask = (method: string, where: string, body: object): Promise<Response> =>
+      fetch(`${server.url}/api/${where}`, { method, headers, body: JSON.stringify(body) });
+    await ask('POST', 'session/first', { name: 'Nell', password: 'four lanes of rain' });
+    expect(fullerGiven('three lanes of mist\n', 'password', 'nell', '--data', data).code).toBe(0);
+    expect((await ask('POST', 'session', { name: 'Nell', password: 'four lanes of rain' })).status).toBe(401);
+    const signedIn = await ask('POST', 'session', { name: 'Nell', password: 'three lanes of mist' });
+    expect(await signedIn.json()).toMatchObject({ person: { mustChange: true } });
+    const unknown = fullerGiven('three lanes of mist\n', 'password', 'Nobody', '--data', data);
+    expect([unknown.code, unknown.err]).toEqual([2, expect.stringMatching(/there are Nell/)]);
+    await server.stop();
+    expect(fullerGiven('short\n', 'password', 'Nell', '--data', data)).toMatchObject({ code: 2 });
+  }, 60_000);
+});
