@@ -34,7 +34,7 @@ describe('the API', () => {
       ['400', 'INVALID'],
       ['404', 'NOT_FOUND, NO_LOG'],
       ['409', 'CONFLICT'],
-      ['default', 'FORBIDDEN, TOO_LARGE, TOO_MANY, UNEXPECTED'],
+      ['default', 'FORBIDDEN, SIGN_IN, STORAGE, TOO_LARGE, TOO_MANY, UNEXPECTED'],
     ]);
     expect((await server.api.get('/api/docs').expect(200)).text).not.toMatch(/https?:\/\//);
   });
