@@ -157,6 +157,11 @@ describe('people at a station', () => {
     await desk.page.waitForSelector('form.new input');
     await desk.page.type('form.new input', 'Night run');
     await desk.press('Enter');
+    await desk.sees('form.new .error-text', 'Choose what the program may do');
+    await desk.clickOn('p-multiselect:has(#token-rights)');
+    await (await desk.page.waitForSelector('.p-multiselect-option ::-p-text(Read everything)'))!.click();
+    await desk.press('Escape');
+    await desk.clickOn('form.new button[type=submit]');
     await desk.sees('.made', 'is shown once');
     const token = await desk.text('.token-text');
     const asked = (): Promise<number> =>

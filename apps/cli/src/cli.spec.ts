@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
@@ -11,6 +11,9 @@ const today = new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' })
 const later = addDays(today, 10);
 
 beforeAll(() => {
+  // Made already where browser tests run beside this.
+  const made = process.env['FULLER_E2E_DEMO'];
+  if (made) return cpSync(path.join(made, '0'), data, { recursive: true });
   expect(fuller('init', '--data', data, '--demo', '--weeks', '0', '--json')).toMatchObject({
     code: 0,
     out: `${JSON.stringify({ data, demo: true })}\n`,

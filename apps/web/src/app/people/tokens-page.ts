@@ -55,7 +55,7 @@ export class TokensPage {
   protected readonly problem = signal<string | null>(null);
   protected readonly adding = signal(false);
   protected readonly name = signal('');
-  protected readonly rights = signal<Right[]>(['look']);
+  protected readonly rights = signal<Right[]>([]);
   protected readonly stationIds = signal<string[]>([]);
   protected readonly lasts = signal('365');
   protected readonly refused = signal<string | null>(null);
