@@ -1,10 +1,11 @@
-import { COMMON_ERRORS, type AnySchema, type Right } from '@fuller/contracts';
+import { COMMON_ERRORS, type AnySchema } from '@fuller/contracts';
 import type { Request, Response, Router } from 'express';
 import * as v from 'valibot';
 import type { Actor } from '../actor.js';
 import { FullerError } from '../errors.js';
 import type { AccessOptions } from '../people/access-options.js';
 import type { Caller } from '../people/caller.js';
+import { mustBeAllowed } from '../people/allowed.js';
 import { askedBy } from '../store/asking.js';
 import { faultOf } from './fault-words.js';
 import type { KeptAnswers } from './kept-answers.js';
@@ -38,11 +39,12 @@ async function serve(route: AnyRoute, request: Request, response: Response, opti
   const caller = await options.callerOf(request);
   // Before anything of the request is read: a stranger learns nothing of what is here.
   mustBeAllowed(caller, right, null);
-  const input = { params: parse(params, request.params), query: parse(query, request.query) };
-  const { stationId } = (input.params ?? {}) as { stationId?: string };
-  if (stationId !== undefined) await options.mustHaveStation(stationId);
-  const owner = stationId ?? (route.stationOf ? await route.stationOf(input.params) : null);
+  const asksFor = parse(params, request.params);
+  const { stationId } = (asksFor ?? {}) as { stationId?: string };
+  const owner = stationId ?? (route.stationOf ? await route.stationOf(asksFor) : null);
   if (owner !== null) mustBeAllowed(caller, right, owner);
+  if (stationId !== undefined) await options.mustHaveStation(stationId);
+  const input = { params: asksFor, query: parse(query, request.query) };
   const check = options.checkAnswers ? (value: unknown) => mustBeAsPromised(route, value) : undefined;
   if (route.reads) return options.answers.send(route, input, request, response, check);
   const { personId, name } = caller;
@@ -54,14 +56,6 @@ async function serve(route: AnyRoute, request: Request, response: Response, opti
   if (response.headersSent) return;
   if (answer) check?.(value);
   response.json(value ?? {});
-}
-
-/** Throws SIGN_IN for somebody who has not signed in, and FORBIDDEN for a right that is not theirs. */
-function mustBeAllowed(caller: Caller, right: Right, stationId: string | null): void {
-  if (caller.may(right, stationId)) return;
-  if (!caller.may('own')) throw new FullerError('SIGN_IN', 'Sign in first.');
-  if (caller.mustChange) throw new FullerError('FORBIDDEN', 'Change your password first.');
-  throw new FullerError('FORBIDDEN', `Your role does not include this (right “${right}”).`);
 }
 
 /** Throws where an answer, as it would be sent, is not what its endpoint says. */

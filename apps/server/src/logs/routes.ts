@@ -4,6 +4,7 @@ import type { Services } from '../services.js';
 import { on, type AnyRoute, type Now } from '../http/route.js';
 import { HISTORY_DAYS } from './station-reader.js';
 import { changeOf } from '../http/answers.js';
+import { mustBeAllowed } from '../people/allowed.js';
 
 /** What the log of a day and its strains depend on. */
 const ofLog = (
@@ -32,7 +33,8 @@ export function logsRoutes(services: Services): AnyRoute[] {
       );
       return { ...changeOf(written), ...written.value };
     }),
-    on(ENDPOINTS.generate, async ({ params, body, actor }) => {
+    on(ENDPOINTS.generate, async ({ params, body, actor, caller }) => {
+      for (const other of body.stations) mustBeAllowed(caller, 'logs', other);
       await generate.check(params.stationId, body);
       const label = body.days === 1 ? `Generate ${body.from}` : `Generate ${body.days} days from ${body.from}`;
       return jobs.start({ kind: 'generate', label, stationId: actor.stationId, clientId: actor.clientId }, (job, id) =>

@@ -186,6 +186,8 @@ describe('accounts', () => {
     expect((await one.get('/api/stations')).body.map(({ id }: { id: string }) => id)).toEqual(['night']);
     expect((await one.get('/api/stations/vale/catalogue')).status).toBe(403);
     expect((await one.get('/api/people')).status).toBe(403);
+    const both = await one.post('/api/stations/night/generate').send({ from: TOMORROW, days: 1, stations: ['vale'] });
+    expect(both.status).toBe(403);
     await director.post('/api/stations/vale/pools').send({ name: 'Only Vale', filter: 'year:1980..' });
     const labels = (await one.get('/api/activity')).body.map(({ label }: { label: string }) => label);
     expect(labels.join()).not.toMatch(/Only Vale|account/i);
