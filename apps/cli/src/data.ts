@@ -13,12 +13,16 @@ export interface Ways<T> {
   through(server: RemoteFuller): Promise<T>;
 }
 
-/** Does the work on a data folder that is there: itself, or through the server that runs on it. */
+/**
+ * Does the work on a data folder that is there: itself, or through the server that runs on it. In place of a folder the
+ * address of a server may be named; it is asked with the token in FULLER_TOKEN.
+ */
 export async function withData<T>(
   dataDir: string,
   { here, through }: Ways<T>,
   roots: readonly string[] = [],
 ): Promise<T> {
+  if (/^https?:\/\//.test(dataDir)) return through(RemoteFuller.withToken(dataDir, tokenFromEnvironment()));
   if (!existsSync(path.join(dataDir, 'fuller.db'))) {
     throw new UsageError(`${dataDir} holds no data; make it with: fuller init --data ${dataDir}`);
   }
@@ -32,7 +36,7 @@ export async function withData<T>(
     if (!(error instanceof FullerError) || error.code !== 'IN_USE') throw error;
     const owner = await ownerOf(dataDir);
     if (!owner?.url) throw error;
-    return new RemoteFuller({ ...owner, url: owner.url });
+    return RemoteFuller.ofOwner({ url: owner.url, token: owner.token });
   });
   if (services instanceof RemoteFuller) return through(services);
   try {
@@ -40,6 +44,14 @@ export async function withData<T>(
   } finally {
     await services.close();
   }
+}
+
+/** Not an option: what stands on a command line is seen by every user of a computer. */
+function tokenFromEnvironment(): string {
+  const token = process.env['FULLER_TOKEN'] ?? '';
+  if (token === '')
+    throw new UsageError('a server is asked with a token: make one under People, and set FULLER_TOKEN to it');
+  return token;
 }
 
 /** Names folders besides the data folder's own from which audio may be read. */

@@ -1,16 +1,25 @@
 import { openAsBlob } from 'node:fs';
 import path from 'node:path';
 import type { ErrorAnswer, JobView } from '@fuller/contracts';
-import { FullerError, type ErrorCode, type OwnerNote } from '@fuller/server';
+import { FullerError, type ErrorCode } from '@fuller/server';
 
 const POLL_MS = 300;
 
-/** The running server that owns a data folder, asked over HTTP. */
+/** A running server, asked over HTTP: as whoever can read its data folder, or with a token. */
 export class RemoteFuller {
-  constructor(private readonly owner: OwnerNote & { readonly url: string }) {}
+  private constructor(
+    readonly url: string,
+    private readonly shows: Readonly<Record<string, string>>,
+  ) {}
 
-  get url(): string {
-    return this.owner.url;
+  /** The server on this computer that has a data folder. */
+  static ofOwner({ url, token }: { readonly url: string; readonly token: string }): RemoteFuller {
+    return new RemoteFuller(url, { 'x-owner': token });
+  }
+
+  /** A server anywhere, by a token that was made there. */
+  static withToken(url: string, token: string): RemoteFuller {
+    return new RemoteFuller(url.replace(/\/+$/, ''), { authorization: `Bearer ${token}` });
   }
 
   get<T>(where: string): Promise<T> {
@@ -45,12 +54,10 @@ export class RemoteFuller {
   }
 
   private async ask<T>(method: string, where: string, body?: BodyInit, more: Record<string, string> = {}): Promise<T> {
-    const headers = { 'x-client': 'command-line', 'x-owner': this.owner.token, ...more };
-    const answer = await fetch(`${this.owner.url}/api/${where}`, { method, headers, ...(body ? { body } : {}) }).catch(
-      () => {
-        throw new FullerError('UNEXPECTED', `The server at ${this.owner.url} owns the data and does not answer.`);
-      },
-    );
+    const headers = { 'x-client': 'command-line', ...this.shows, ...more };
+    const answer = await fetch(`${this.url}/api/${where}`, { method, headers, ...(body ? { body } : {}) }).catch(() => {
+      throw new FullerError('UNEXPECTED', `The server at ${this.url} does not answer.`);
+    });
     const value = (await answer.json().catch(() => ({}))) as unknown;
     if (answer.ok) return value as T;
     const { code, message, field } = value as ErrorAnswer;

@@ -17,6 +17,8 @@ import { allRoutes } from './http/all-routes.js';
 import { KeptAnswers } from './http/kept-answers.js';
 import { mountMetrics } from './http/metrics.js';
 import { mount } from './http/mount.js';
+import { COOKIE } from './people/access-service.js';
+import { secretHash } from './people/session-book.js';
 import { WITHOUT_ACCOUNTS, type AccessOptions } from './people/access-options.js';
 import type { Caller } from './people/caller.js';
 import type { Services } from './services.js';
@@ -81,6 +83,18 @@ export function createApp(
       validate: { xForwardedForHeader: false },
     }),
   );
+  api.use(
+    rateLimit({
+      windowMs: 10_000,
+      limit: MOST_OF_ONE,
+      standardHeaders: false,
+      legacyHeaders: false,
+      // By what is shown, whoever that is; a hash, so that no secret is kept in memory for it.
+      skip: (request) => shownBy(request) === '',
+      keyGenerator: (request) => secretHash(shownBy(request)),
+      handler: tooMany,
+    }),
+  );
   api.use(refuseOtherSites);
   api.use(express.json({ limit: '4mb' }));
   mount(api, routes, {
@@ -104,6 +118,15 @@ export function createApp(
 
 /** So many requests of one address are answered in ten seconds; many desks may share an address. */
 const MOST_REQUESTS = 10_000;
+
+/** So many of one person in one browser, or of one program. */
+const MOST_OF_ONE = 3_000;
+
+/** The session or token that comes with a request. */
+function shownBy(request: express.Request): string {
+  const cookie: unknown = (request.cookies as Record<string, unknown>)[COOKIE];
+  return request.header('authorization') ?? (typeof cookie === 'string' ? cookie : '');
+}
 
 const tooMany = (): never => {
   throw new FullerError('TOO_MANY', 'Too many requests at once.');

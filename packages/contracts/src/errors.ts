@@ -29,4 +29,11 @@ export const ERROR_CODES = {
 export type ErrorCode = keyof typeof ERROR_CODES;
 
 /** Errors that any address can answer with: by its caller, by its size or speed, or by a fault of the server. */
-export const COMMON_ERRORS: readonly ErrorCode[] = ['FORBIDDEN', 'SIGN_IN', 'TOO_LARGE', 'TOO_MANY', 'UNEXPECTED'];
+export const COMMON_ERRORS: readonly ErrorCode[] = [
+  'FORBIDDEN',
+  'SIGN_IN',
+  'STORAGE',
+  'TOO_LARGE',
+  'TOO_MANY',
+  'UNEXPECTED',
+];

@@ -156,6 +156,7 @@ export { BackupFacts, BackupName, BackupRow, Backups, BackupSettings, CareFindin
 export { RIGHTS, type Right } from './rights.js';
 export {
   GROUP_RIGHTS,
+  NewPassword,
   NewPerson,
   NewToken,
   PersonPatch,

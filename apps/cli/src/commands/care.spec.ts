@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
@@ -56,6 +56,28 @@ describe('looking after data by the command line', () => {
     expect([back.code, back.json()['items']]).toEqual([0, 1]);
     expect(existsSync(at('new/fuller.db'))).toBe(true);
   }, 120_000);
+
+  it('works on a server anywhere with a token, as far as its rights go', async () => {
+    const server = await served();
+    const token = async (...rights: string[]): Promise<string> => {
+      const body = JSON.stringify({ name: 'Night', rights, stationIds: null, days: 1 });
+      const owner = JSON.parse(readFileSync(path.join(data, 'owner.json'), 'utf8')) as { token: string };
+      const headers = { 'content-type': 'application/json', 'x-client': 'test', 'x-owner': owner.token };
+      const made = await fetch(`${server.url}/api/tokens`, { method: 'POST', headers, body });
+      return ((await made.json()) as { token: string }).token;
+    };
+    const run = (...args: string[]) => fuller(...args, '--data', server.url, '--json');
+    expect(run('verify')).toMatchObject({ code: 2, out: expect.stringMatching(/FULLER_TOKEN/) });
+    process.env['FULLER_TOKEN'] = await token('look', 'library');
+    expect(run('import', 'library', table).json()).toMatchObject({ read: 1 });
+    expect(run('verify').json()).toMatchObject({ error: { code: 'FORBIDDEN' } });
+    process.env['FULLER_TOKEN'] = await token('care');
+    expect(run('verify').json()).toHaveProperty('findings');
+    process.env['FULLER_TOKEN'] = 'fuller_nothing-of-ours-at-all';
+    expect(run('verify').json()).toMatchObject({ error: { code: 'SIGN_IN' } });
+    delete process.env['FULLER_TOKEN'];
+    await server.stop();
+  }, 60_000);
 
   it('refuses what is no backup and writes nothing', () => {
     writeFileSync(at('text.db'), 'nothing of ours');

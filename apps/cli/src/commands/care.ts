@@ -46,6 +46,8 @@ function restoreCommand(): Command {
     .option('--json', 'answer as JSON', false)
     .action(async (name: string, { data, json }: Where) => {
       const file = path.resolve(name);
+      if (/^https?:/.test(data))
+        throw new UsageError('a server restores on its page “Backups”; name its data folder here');
       if (!existsSync(file)) throw new UsageError(`there is no file ${name}`);
       const facts = factsOfBackup(file);
       if (facts.faults.length > 0) throw new FullerError('INVALID', `${name} cannot be restored: ${facts.faults[0]}`);

@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import { careCommands } from './care.js';
+import { completionCommand } from './completion.js';
 import { exportCommand } from './export.js';
 import { generateCommand } from './generate.js';
 import { importCommand } from './import.js';
@@ -8,5 +9,13 @@ import { serveCommand } from './serve.js';
 
 /** The commands that work on a data folder. */
 export function stationCommands(): Command[] {
-  return [serveCommand(), initCommand(), ...careCommands(), importCommand(), generateCommand(), exportCommand()];
+  return [
+    serveCommand(),
+    initCommand(),
+    ...careCommands(),
+    completionCommand(),
+    importCommand(),
+    generateCommand(),
+    exportCommand(),
+  ];
 }

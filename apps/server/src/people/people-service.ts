@@ -1,4 +1,4 @@
-import type { NewPerson, PersonPatch, PersonRow, RoleAt } from '@fuller/contracts';
+import { NewPassword, type NewPerson, type PersonPatch, type PersonRow, type RoleAt } from '@fuller/contracts';
 import { nameKey } from '@fuller/core';
 import type { Actor } from '../actor.js';
 import {
@@ -13,6 +13,7 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
+import * as v from 'valibot';
 import { hashOf, isPassword, NOBODYS_HASH } from './passwords.js';
 import type { SessionBook } from './session-book.js';
 
@@ -167,6 +168,8 @@ export class PeopleService {
 
 /** A password that is the name, or one character over and over, is the first that is tried. */
 function refuseWeak(name: string, password: string): void {
+  const read = v.safeParse(NewPassword, password);
+  if (!read.success) throw new FullerError('INVALID', `The password ${read.issues[0].message}.`, 'password');
   const key = nameKey(password);
   if (new Set(key).size < 4 || key === nameKey(name) || key.replaceAll(nameKey(name), '').length < 4)
     throw new FullerError('INVALID', 'The password is too easy to guess; take several words.', 'password');

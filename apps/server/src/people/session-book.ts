@@ -41,7 +41,8 @@ export class SessionBook {
     }
     if (nowMs - session.seenMs > NOTED_EVERY_MS) {
       session.seenMs = nowMs;
-      await this.store.quietly((em) => em.nativeUpdate(SessionEntity, { id: session.id }, { seenMs: nowMs }));
+      // Nobody waits for it, and a disk that is full does not sign anybody out.
+      this.store.quietly((em) => em.nativeUpdate(SessionEntity, { id: session.id }, { seenMs: nowMs })).catch(() => {});
     }
     return session;
   }

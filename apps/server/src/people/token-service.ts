@@ -69,7 +69,7 @@ export class TokenService {
     if (!row || (row.expiresMs ?? Infinity) <= nowMs) return null;
     if (nowMs - (row.usedMs ?? 0) > NOTED_EVERY_MS) {
       row.usedMs = nowMs;
-      await this.store.quietly((em) => em.nativeUpdate(AccessTokenEntity, { id: row.id }, { usedMs: nowMs }));
+      this.store.quietly((em) => em.nativeUpdate(AccessTokenEntity, { id: row.id }, { usedMs: nowMs })).catch(() => {});
     }
     return row;
   }
