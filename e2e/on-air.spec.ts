@@ -15,7 +15,7 @@ const today = new Date().toLocaleDateString('sv', { timeZone: ZONE });
 const date = addDays(today, 1);
 const START = hoursOfDay(date, ZONE)[0]!.startMs;
 const END = hoursOfDay(addDays(date, 1), ZONE)[0]!.startMs;
-const KILLS = Number(process.env['FULLER_KILLS'] ?? 12) / 2;
+const KILLS = Number(process.env['FULLER_KILLS'] ?? 8) / 2;
 
 let server: () => RunningServer;
 const api = async <T>(method: string, address: string, body?: object): Promise<T> => {
