@@ -103,11 +103,12 @@ async function serveOnce({
   demo = false,
   https = false,
 }: ServeOptions): Promise<Running> {
-  const loopback = isLoopback(host);
+  // A proxy in front, or a name of its own, means that others reach it whatever address it listens on.
+  const loopback = isLoopback(host) && !https && hosts.length === 0;
   if (!accounts && !loopback)
     throw new FullerError(
       'INVALID',
-      `Other computers reach ${host}; only a server at 127.0.0.1 can go without accounts.`,
+      'Other computers reach this server; only one at 127.0.0.1, without --https and --allow-host, can go without accounts.',
     );
   const setUpCode = randomBytes(5).toString('hex').toUpperCase();
   const services = await openServices({
@@ -124,7 +125,7 @@ async function serveOnce({
       log,
       webDir,
       hosts: hostsOf(host, hosts),
-      access: { accounts, loopback, demo: demo || loopback, secureCookies: https, setUpCode },
+      access: { accounts, loopback, demo, secureCookies: https, setUpCode },
       checkAnswers: process.env['FULLER_CHECK_ANSWERS'] === 'yes',
     }),
   );

@@ -87,6 +87,8 @@ export class BackupService {
   async layReady(file: string): Promise<string> {
     const { faults } = await this.readFacts(file);
     if (faults.length > 0) throw new FullerError('CONFLICT', `This backup cannot be restored: ${faults[0]}`);
+    // One that is being made may lack what came since it began.
+    await this.making?.catch(() => {});
     const before = await this.make('before-restore');
     await this.parts.work.run('backUp', [file, path.join(this.parts.dataDir, RESTORE_FILE)], UNSTOPPED);
     return before.name;

@@ -122,7 +122,7 @@ async function keepCopy(orm: Orm, dataDir: string, before: string): Promise<void
   const copy = path.join(folder, `before-${before}-${Date.now()}.db`);
   await orm.em.getConnection().execute('vacuum into ?', [copy]);
   const old = (await readdir(folder))
-    .filter((name) => name.startsWith('before-'))
+    .filter((name) => /^before-m\d/.test(name))
     .sort()
     .slice(0, -KEPT_COPIES);
   await Promise.all(old.map((name) => rm(path.join(folder, name))));

@@ -4,7 +4,7 @@ export interface AccessOptions {
   readonly accounts: boolean;
   /** Whether the server answers its own computer alone. */
   readonly loopback: boolean;
-  /** Whether the accounts of the demo sign in by one press. */
+  /** Whether the accounts of the demo sign in by one press from other computers too. */
   readonly demo: boolean;
   /** Whether cookies are sent over https alone. */
   readonly secureCookies: boolean;

@@ -48,7 +48,7 @@ export class AccessService {
       if (!token) throw new FullerError('SIGN_IN', 'The token is not known, or has ended.');
       return programCaller(token.name, token.rights, token.stationIds ?? null);
     }
-    if (await this.isOpen(options)) return OWNER;
+    if (await this.isOpen(request, options)) return OWNER;
     return (await this.signedIn(request)) ?? STRANGER;
   }
 
@@ -63,7 +63,8 @@ export class AccessService {
   }
 
   /** Whether whoever reaches the server may do everything. */
-  private async isOpen({ accounts, loopback }: AccessOptions): Promise<boolean> {
+  private async isOpen(request: Request, { accounts, loopback }: AccessOptions): Promise<boolean> {
+    if (!isLocal(request)) return false;
     if (!accounts) return true;
     if (!loopback || (await this.anyPeople())) return false;
     return (await this.store.read.findOne(AccessSettingEntity, { id: SETTING }))?.open ?? false;
@@ -78,16 +79,16 @@ export class AccessService {
   async view(caller: Caller, request: Request, options: AccessOptions): Promise<SessionView> {
     const person = caller.personId === null ? null : await this.people.find(caller.personId);
     const credential = person && (await this.people.credentialOf(person.id));
-    const demo = options.demo ? await this.people.demo() : [];
+    const demo = mayUseDemo(request, options) ? await this.people.demo() : [];
     const known = await this.anyPeople();
-    const open = await this.isOpen(options);
+    const open = await this.isOpen(request, options);
     return {
       state: open ? 'open' : person ? 'signed-in' : known ? 'signed-out' : 'set-up',
       person: person && { id: person.id, name: person.name, mustChange: credential?.mustChange ?? true },
       roles: person?.roles ?? [],
       demo: demo.flatMap(({ name, roles }) => roles.slice(0, 1).map(({ role }) => ({ role, name }))),
       needsCode: !isLocal(request),
-      mayBeOpen: !known && options.loopback,
+      mayBeOpen: !known && options.loopback && isLocal(request),
     };
   }
 
@@ -102,8 +103,9 @@ export class AccessService {
     return person;
   }
 
-  async signInDemo(role: Role, { demo }: AccessOptions): Promise<PersonRecord> {
-    const person = demo && (await this.people.demo()).find(({ roles }) => roles[0]?.role === role);
+  async signInDemo(role: Role, request: Request, options: AccessOptions): Promise<PersonRecord> {
+    const person =
+      mayUseDemo(request, options) && (await this.people.demo()).find(({ roles }) => roles[0]?.role === role);
     if (!person) throw new FullerError('SIGN_IN', `There is no demo account for a ${role} here.`);
     return person;
   }
@@ -127,8 +129,8 @@ export class AccessService {
   }
 
   /** From now on whoever uses this computer may do everything, until there is an account. */
-  async goWithout({ loopback }: AccessOptions): Promise<void> {
-    if (!loopback)
+  async goWithout(request: Request, { loopback }: AccessOptions): Promise<void> {
+    if (!loopback || !isLocal(request))
       throw new FullerError('FORBIDDEN', 'Other computers reach this server, so it cannot be used without accounts.');
     if (await this.anyPeople()) throw new FullerError('CONFLICT', 'There are accounts already; sign in with one.');
     await this.store.quietly((em) => em.upsert(AccessSettingEntity, { id: SETTING, open: true }));
@@ -166,6 +168,11 @@ export class AccessService {
 /** Scripts cannot read it, other sites do not send it. */
 function cookieOf({ secureCookies }: AccessOptions) {
   return { httpOnly: true, sameSite: 'strict', secure: secureCookies, path: '/' } as const;
+}
+
+/** The demo’s accounts are for whoever is at this computer, and for others where the server was started for that. */
+function mayUseDemo(request: Request, { demo, loopback }: AccessOptions): boolean {
+  return demo || (loopback && isLocal(request));
 }
 
 /** Whether a request comes from the server’s own computer. A proxy there passes on what comes from elsewhere. */

@@ -61,9 +61,14 @@ describe('the first start', () => {
     const reached = browser({ ...OPTIONS, loopback: false });
     expect((await reached.post('/api/session/open').send({})).status).toBe(403);
     const one = browser();
+    // Whom a proxy on this computer speaks for is not at this computer.
+    const passedOn = { 'x-forwarded-for': '203.0.113.9' };
+    expect((await one.get('/api/session').set(passedOn)).body).toMatchObject({ mayBeOpen: false, demo: [] });
+    expect((await one.post('/api/session/open').set(passedOn).send({})).status).toBe(403);
     expect((await one.post('/api/session/open').send({})).body.state).toBe('open');
     expect((await one.get('/api/stations')).body).toHaveLength(2);
-    // Reached by others, the same folder asks for an account again.
+    // Reached by others, or through a proxy, the same folder asks for an account again.
+    expect((await one.get('/api/stations').set(passedOn)).status).toBe(401);
     expect((await reached.get('/api/stations')).status).toBe(401);
   });
 

@@ -13,7 +13,7 @@ export function peopleRoutes({ access, people, sessions, tokens }: Services): An
       return access.view(await access.begin(person, caller, request, response, options), request, options);
     }),
     on(ENDPOINTS.signInDemo, async ({ body, caller, request, response, options }) => {
-      const person = await access.signInDemo(body.role, options);
+      const person = await access.signInDemo(body.role, request, options);
       return access.view(await access.begin(person, caller, request, response, options), request, options);
     }),
     on(ENDPOINTS.signOut, async ({ caller, request, response, options }) => {
@@ -25,7 +25,7 @@ export function peopleRoutes({ access, people, sessions, tokens }: Services): An
       return access.view(await access.begin(person, caller, request, response, options), request, options);
     }),
     on(ENDPOINTS.goWithout, async ({ caller, request, options }) => {
-      await access.goWithout(options);
+      await access.goWithout(request, options);
       return access.view(caller, request, options);
     }),
     on(ENDPOINTS.changePassword, async ({ body, actor, caller, request, options }) => {
