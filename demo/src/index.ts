@@ -25,6 +25,7 @@ import {
   inlineCompute,
   newItemRow,
   openServices,
+  UNWATCHED,
   PlayEntity,
   StationEntity,
   StationGroupEntity,
@@ -329,14 +330,12 @@ function remembered(plays: readonly StationPlay[], date: string): StationPlay[] 
   return plays.filter((play) => play.startMs >= from);
 }
 
-const RUNNING = { signal: new AbortController().signal, progress: () => {} };
-
 /** A week ahead all done, and today as a person left it: a few strains, two slots opened, a note. */
 async function addLogs(services: Services, { nowMs }: DemoOptions): Promise<void> {
   const today = localTimeOf(nowMs, ZONE).date;
   const range = { from: today, seed: SEED, only: 'all' as const };
-  await services.generate.run(programAt(VALE, 'demo'), { ...range, days: DAYS_AHEAD + 1 }, RUNNING);
-  await services.generate.run(programAt(OVERNIGHT, 'demo'), { ...range, days: 2 }, RUNNING);
+  await services.generate.run(programAt(VALE, 'demo'), { ...range, days: DAYS_AHEAD + 1 }, UNWATCHED);
+  await services.generate.run(programAt(OVERNIGHT, 'demo'), { ...range, days: 2 }, UNWATCHED);
   const { log } = await services.logs.view(VALE, today);
   const evening = log.hours.filter((hour) => hour.localHour >= 17 && hour.localHour <= 21);
   const slots = evening.map((hour) =>

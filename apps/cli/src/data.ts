@@ -105,6 +105,3 @@ export function wholeNumber(low: number, high: number): (text: string) => number
     return value;
   };
 }
-
-/** Work that nobody watches. */
-export const UNWATCHED = { signal: new AbortController().signal, progress: () => {} };

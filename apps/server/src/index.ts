@@ -4,7 +4,7 @@ export { newId } from './ids.js';
 export { backupOf, factsOfBackup } from './care/backup-file.js';
 export { ownerOf, type OwnerNote } from './db/owner.js';
 export { inlineCompute, threadCompute, type Compute } from './jobs/compute.js';
-export type { RunningJob } from './jobs/job-runner.js';
+export { UNWATCHED, type RunningJob } from './jobs/job-runner.js';
 export { startStandIn } from './jobs/stand-ins.js';
 export type { TrafficFile } from './traffic/traffic-service.js';
 export { plainLogger, serve, type Running, type ServeOptions } from './serve.js';

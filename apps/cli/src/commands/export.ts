@@ -8,9 +8,9 @@ import {
   type JobView,
 } from '@fuller/contracts';
 import { FORMAT_ENDINGS, OUTPUT_ENCODINGS, OUTPUT_FORMATS, SLASHES, type OutputFormat } from '@fuller/core';
-import { FullerError, programAt, type Services } from '@fuller/server';
+import { FullerError, programAt, type Services, UNWATCHED } from '@fuller/server';
 import { Command, Option } from 'commander';
-import { AUDIO_ROOT, audioRoots, dateArgument, stationOf, UNWATCHED, withData } from '../data.js';
+import { AUDIO_ROOT, audioRoots, dateArgument, stationOf, withData } from '../data.js';
 import { EXIT } from '../exit.js';
 import { printJson, UsageError } from '../output.js';
 import type { RemoteFuller } from '../remote.js';

@@ -1,7 +1,7 @@
-import { programAt } from '@fuller/server';
+import { programAt, UNWATCHED } from '@fuller/server';
 import type { GeneratedDaySummary, JobView } from '@fuller/contracts';
 import { Command } from 'commander';
-import { dateArgument, stationOf, UNWATCHED, wholeNumber, withData } from '../data.js';
+import { dateArgument, stationOf, wholeNumber, withData } from '../data.js';
 import { EXIT } from '../exit.js';
 import { printJson } from '../output.js';
 

@@ -4,7 +4,8 @@ import { ImportSettings, type ImportSession, type ImportSummary, type JobView } 
 import type { Services } from '@fuller/server';
 import { Command } from 'commander';
 import * as v from 'valibot';
-import { AUDIO_ROOT, audioRoots, stationOf, UNWATCHED, withData } from '../data.js';
+import { UNWATCHED } from '@fuller/server';
+import { AUDIO_ROOT, audioRoots, stationOf, withData } from '../data.js';
 import type { RemoteFuller } from '../remote.js';
 import { printJson, readJson, UsageError } from '../output.js';
 import { importAsRunCommand } from './import-asrun.js';

@@ -1,5 +1,6 @@
 import type { Actor } from '../actor.js';
 import type { ActivityChanges, ActivityRow, ActivitySettings, ENDPOINTS, OutputOf } from '@fuller/contracts';
+import { UNWATCHED } from '../jobs/job-runner.js';
 import type { LongWork } from '../writers/long-tasks.js';
 import { forgetActivities, latestActivities, thingsChangedBy } from '../db/dialect/sqlite/activity.js';
 import { ActivityChangeEntity, ActivityEntity, ActivitySettingEntity, StationEntity } from '../db/entities/index.js';
@@ -16,9 +17,6 @@ const KEPT_DAYS = 400;
 const SETTING = 'activity';
 const SHOWN_CHANGES = 100;
 const FORGOTTEN_AT_ONCE = 200;
-
-/** An undo is not stopped halfway, and has nowhere to tell how far it is. */
-const UNSTOPPED = { signal: new AbortController().signal, progress: () => {} };
 
 /** Who changed what, when. */
 export class ActivityService {
@@ -43,7 +41,7 @@ export class ActivityService {
       throw new FullerError('FORBIDDEN', `“${activity.label}” was done by somebody else; ask a director to undo it.`);
     if (!caller.may('people') && (await thingsChangedBy(this.store.read, id)).includes('person'))
       throw new FullerError('FORBIDDEN', 'Accounts are changed by a director of every station.');
-    if (await this.store.undoing.isLong(id)) return this.work.run('undo', [id, clientId], UNSTOPPED);
+    if (await this.store.undoing.isLong(id)) return this.work.run('undo', [id, clientId], UNWATCHED);
     return this.store.undoing.undo(id, clientId);
   }
 

@@ -2,11 +2,12 @@ import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { BackupFacts, BackupRow, Backups, BackupSettings } from '@fuller/contracts';
-import { localTimeOf } from '@fuller/core';
+import { formatAirTime, localTimeOf } from '@fuller/core';
 import { BackupSettingEntity } from '../db/entities/index.js';
 import { RESTORE_FILE } from '../db/restore.js';
 import { FullerError, notFound } from '../errors.js';
 import type { ExchangeRoots } from '../hand-over/exchange-roots.js';
+import { UNWATCHED } from '../jobs/job-runner.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
 import type { Store } from '../store/store.js';
 import type { LongWork } from '../writers/long-tasks.js';
@@ -15,7 +16,6 @@ const SETTING = 'backups';
 const DEFAULTS: BackupSettings = { nightlyAt: '04:00', kept: 7, folder: '' };
 const CHECK_EVERY_MS = 60_000;
 const ENDING = '.db';
-const UNSTOPPED = { signal: new AbortController().signal, progress: () => {} };
 
 interface Parts {
   readonly store: Store;
@@ -63,7 +63,7 @@ export class BackupService {
     let name = `${prefix}-${stamp}`;
     for (let n = 2; existsSync(path.join(folder, name + ENDING)); n++) name = `${prefix}-${stamp}-${n}`;
     await mkdir(folder, { recursive: true });
-    await this.parts.work.run('backUp', [this.database, path.join(folder, name + ENDING)], UNSTOPPED);
+    await this.parts.work.run('backUp', [this.database, path.join(folder, name + ENDING)], UNWATCHED);
     const { size, mtimeMs } = await stat(path.join(folder, name + ENDING));
     return { name, atMs: mtimeMs, bytes: size, made: madeBy(name) };
   }
@@ -75,7 +75,7 @@ export class BackupService {
 
   /** What a file holds and whether it can be restored here. */
   async readFacts(file: string): Promise<Omit<BackupFacts, 'name'>> {
-    const { stations, items, logs, faults } = await this.parts.work.run('readBackup', [file], UNSTOPPED);
+    const { stations, items, logs, faults } = await this.parts.work.run('readBackup', [file], UNWATCHED);
     return { stations: [...stations], items, logs, faults: [...faults] };
   }
 
@@ -90,7 +90,7 @@ export class BackupService {
     // One that is being made may lack what came since it began.
     await this.making?.catch(() => {});
     const before = await this.make('before-restore');
-    await this.parts.work.run('backUp', [file, path.join(this.parts.dataDir, RESTORE_FILE)], UNSTOPPED);
+    await this.parts.work.run('backUp', [file, path.join(this.parts.dataDir, RESTORE_FILE)], UNWATCHED);
     return before.name;
   }
 
@@ -147,8 +147,8 @@ export class BackupService {
 
   private async today(): Promise<{ date: string; clock: string }> {
     const [first] = await this.parts.catalogue.stations();
-    const { date, hour, minute } = localTimeOf(this.parts.now(), first?.timeZone ?? 'UTC');
-    return { date, clock: `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` };
+    const [nowMs, zone] = [this.parts.now(), first?.timeZone ?? 'UTC'];
+    return { date: localTimeOf(nowMs, zone).date, clock: formatAirTime(nowMs, zone).slice(0, 5) };
   }
 
   private async folderOf({ folder }: BackupSettings): Promise<string> {

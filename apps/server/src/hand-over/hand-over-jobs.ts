@@ -1,4 +1,4 @@
-import { addDays, localTimeOf } from '@fuller/core';
+import { addDays, formatAirTime, localTimeOf } from '@fuller/core';
 import type { JobView } from '@fuller/contracts';
 import { programAt, type StationActor } from '../actor.js';
 import { OutputNightEntity } from '../db/entities/index.js';
@@ -57,8 +57,9 @@ export class HandOverJobs {
     for (const { id, stationId, nightly } of await this.outputs.nightly()) {
       if (!nightly) continue;
       const { timeZone } = await this.catalogue.station(stationId);
-      const { date: today, hour, minute } = localTimeOf(this.now(), timeZone);
-      const clock = `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
+      const nowMs = this.now();
+      const today = localTimeOf(nowMs, timeZone).date;
+      const clock = formatAirTime(nowMs, timeZone).slice(0, 5);
       if (!(await this.isDue(id, today, clock >= nightly.at))) continue;
       const date = addDays(today, nightly.daysAhead);
       await this.begin(programAt(stationId, 'nightly'), date, id).catch((error: unknown) =>

@@ -11,6 +11,9 @@ export interface RunningJob {
   progress(share: number, doing: string): void;
 }
 
+/** For work that nobody watches or stops. */
+export const UNWATCHED: RunningJob = { signal: new AbortController().signal, progress: () => {} };
+
 export interface JobOutcome {
   readonly activityId: string | null;
   readonly message: string;
