@@ -13,6 +13,9 @@ export const Station = v.object({
   timeZone: ZoneName,
   /** Today on the station's clock. */
   today: v.string(),
+  revision: Revision,
+  /** Kept to look at: nothing is planned, generated or handed over for it. */
+  archived: v.boolean(),
 });
 export type Station = v.InferOutput<typeof Station>;
 

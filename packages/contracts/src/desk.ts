@@ -33,7 +33,7 @@ const ScheduledItem = v.object({
   weight: v.number(),
 });
 
-const { revision: _revision, position: _position, ...ruleFields } = RuleRow.entries;
+const { revision: _revision, position: _position, scope: _scope, ...ruleFields } = RuleRow.entries;
 
 const StationDataSchema = v.object({
   timeZone: v.string(),
@@ -71,6 +71,7 @@ const StationDataSchema = v.object({
       mostPerHour: v.nullable(v.number()),
     }),
   ),
+  sisterPlays: v.optional(v.array(v.object({ stationId: Id, itemId: Id, startMs: v.number() }))),
   themes: v.optional(v.array(v.object({ by: v.string(), value: v.string(), startMs: v.number() }))),
   history: v.array(v.object({ itemId: Id, startMs: v.number() })),
   nextLog: v.nullable(DailyLogSchema),

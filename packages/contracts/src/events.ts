@@ -53,4 +53,5 @@ export type ChangedThing =
   | 'rolling'
   | 'requests'
   | 'people'
+  | 'stations'
   | 'only rules';

@@ -87,6 +87,8 @@ export const HandOverRequest = v.strictObject({
   /** Another folder than the station's own; only for who can read the data folder. */
   folder: v.optional(v.pipe(v.string(), v.maxLength(1000))),
 });
+/** A file as it would be handed over, its bytes in base64. */
+export const MadeFile = v.object({ name: v.string(), content: v.string() });
 export const HandOverPreview = v.object({
   files: v.array(
     v.object({

@@ -11,6 +11,9 @@ export {
   Week,
   WeekUpdate,
 } from './air-plan.js';
+export { COPIED_PARTS, NewStation, StationPatch, type CopiedParts } from './stations.js';
+export { FOUND_KINDS, FoundThing, type FoundKind } from './search.js';
+export { MakeOwn, SHARED_KINDS, Sharing, USER_KINDS, Use, type SharedKind } from './sharing.js';
 export { ClockRow, ClockUpdate, NewClock } from './clocks.js';
 export {
   Catalogue,
@@ -32,6 +35,7 @@ export {
   ImportSession,
   ImportSettings,
   ImportSummary,
+  RejectedRow,
   ItemCard,
   ItemPage,
   ItemPatch,
@@ -191,6 +195,7 @@ export {
   HandOverSettings,
   handOverSettings,
   HandOverState,
+  MadeFile,
   Output,
   OutputForm,
   OutputTarget,

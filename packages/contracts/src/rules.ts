@@ -1,6 +1,6 @@
-import { faultOfRule, LAST_RANK, PLACE_KINDS, RULE_SHAPES, WEEK_HOURS, type Rule } from '@fuller/core';
+import { faultOfRule, LAST_RANK, PLACE_KINDS, RULE_SHAPES, WEEK_HOURS, type Rule, type Scope } from '@fuller/core';
 import * as v from 'valibot';
-import { Id, Name, Revision, ShortText } from './basics.js';
+import { Id, Name, Revision, ScopeName, ShortText } from './basics.js';
 
 const Tag = v.pipe(v.string(), v.minLength(1, 'is empty'), v.maxLength(60, 'is longer than 60 characters'));
 const Amount = v.pipe(v.number(), v.integer('is not a whole number'), v.minValue(0, 'is negative'));
@@ -31,6 +31,8 @@ const ruleFields = {
   resting: v.boolean(),
   note: ShortText,
   places: Places,
+  /** Of a rule across stations: the stations it is about; all others where there are none. */
+  stationIds: v.optional(v.pipe(v.array(Id), v.maxLength(500, 'are more than 500 stations'), v.readonly())),
 };
 
 /** A rule to be made; what is not given is as in a hard rule over the whole station. */
@@ -63,8 +65,8 @@ export const NewRule = v.pipe(
 export type NewRule = v.InferInput<typeof NewRule>;
 export const RulePatch = v.strictObject({ revision: Revision, ...v.partial(v.object(ruleFields)).entries });
 export type RulePatch = v.InferOutput<typeof RulePatch>;
-export const RuleRow = v.object({ ...ruleFields, id: Id, revision: Revision, position: v.number() });
-export type RuleRow = Rule & { readonly revision: number; readonly position: number };
+export const RuleRow = v.object({ ...ruleFields, id: Id, revision: Revision, position: v.number(), scope: ScopeName });
+export type RuleRow = Rule & { readonly revision: number; readonly position: number; readonly scope: Scope };
 
 const daypartFields = {
   name: Name,
@@ -90,6 +92,8 @@ export const RuleInFile = v.strictObject({
   ),
   resting: v.optional(v.boolean(), false),
   note: v.optional(FileText, ''),
+  /** Names of the stations a rule across stations is about; all others where there are none. */
+  stations: v.optional(v.array(FileText), []),
   places: v.optional(v.array(v.strictObject({ kind: v.picklist(PLACE_KINDS), name: FileText })), []),
   /** The amount in words, as in the sentence. */
   exceptions: v.optional(

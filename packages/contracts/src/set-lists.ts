@@ -28,7 +28,6 @@ export const NewSetList = v.strictObject({ name: Name, scope: v.optional(ScopeNa
 export const SetListPatch = v.strictObject({
   revision: Revision,
   name: v.optional(Name),
-  scope: v.optional(ScopeName),
   wantedMs: v.optional(wantedMs),
 });
 export type SetListPatch = v.InferOutput<typeof SetListPatch>;

@@ -81,7 +81,10 @@ describe('what is asked with', () => {
   const addressed = ALL.filter(([, { params }]) => params !== undefined);
   it.each(addressed)('%s refuses an address that leads elsewhere', (_, { params }) => {
     const good = Object.fromEntries(
-      keysOf(params).map((key) => [key, key === 'date' ? '2026-11-24' : key === 'file' ? 'a.txt' : 'id-1']),
+      keysOf(params).map((key) => [
+        key,
+        key === 'date' ? '2026-11-24' : key === 'file' ? 'a.txt' : key === 'kind' ? 'clock' : 'id-1',
+      ]),
     );
     expect(v.safeParse(params!, good).success).toBe(true);
     for (const key of keysOf(params))

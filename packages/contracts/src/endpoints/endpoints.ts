@@ -11,6 +11,8 @@ import { categoriesEndpoints } from './categories.js';
 import { rulesEndpoints } from './rules.js';
 import { limitsEndpoints } from './limits.js';
 import { stationsEndpoints } from './stations.js';
+import { sharingEndpoints } from './sharing.js';
+import { searchEndpoints } from './search.js';
 import { systemEndpoints } from './system.js';
 import { activityEndpoints } from './activity.js';
 import { jobsEndpoints } from './jobs.js';
@@ -37,6 +39,8 @@ export const ENDPOINTS = {
   ...rulesEndpoints,
   ...limitsEndpoints,
   ...stationsEndpoints,
+  ...sharingEndpoints,
+  ...searchEndpoints,
   ...systemEndpoints,
   ...activityEndpoints,
   ...jobsEndpoints,

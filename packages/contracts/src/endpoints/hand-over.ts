@@ -5,7 +5,9 @@ import {
   HandOverPreview,
   HandOverRecord,
   HandOverRequest,
+  HandOverSettings,
   HandOverState,
+  MadeFile,
   OutputForm,
   OutputSaved,
 } from '../hand-over.js';
@@ -77,6 +79,16 @@ export const handOverEndpoints = {
     params: OfStation,
     body: HandOverRequest,
     answer: HandOverRecord,
+    errors: ['NO_LOG'],
+  }),
+  takeHandOver: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/hand-over/take',
+    summary: 'The files of a day, manifest last, for a program that writes them elsewhere; kept as a hand-over',
+    right: 'hand-over',
+    params: OfStation,
+    body: v.strictObject({ date: HandOverRequest.entries.date, ...HandOverSettings.entries }),
+    answer: v.object({ record: HandOverRecord, files: v.array(MadeFile) }),
     errors: ['NO_LOG'],
   }),
   downloadHandOver: endpoint({

@@ -39,6 +39,9 @@ function breaksOf(
   return solve(read.instance, { effort: 'quick' }).breaks.map((found) => `${found.slot}:${found.by}`);
 }
 
+/** Plays elsewhere of a value, by their starts and ends in seconds. */
+const at = (value: string, ...times: number[]): object[] =>
+  times.flatMap((start, n) => (n % 2 === 0 ? [{ start, end: times[n + 1], values: [value] }] : []));
 const artist = { tag: 'artist' };
 const mood = { tag: 'mood' };
 
@@ -130,6 +133,23 @@ describe('one break is', () => {
         slot: { 0: { day: 0, hourOfDay: 5 }, 1: { day: 1, hourOfDay: 5 } },
       }),
       ['1:1'],
+    ],
+    [
+      'for across: all that is asked where both play at once, and what is missing before and after',
+      breaksOf({ shape: 'across', ...artist, seconds: 150, plays: at('a', 0, 200, 550, 700, 1150, 1400) }, 'aaba'),
+      ['0:150', '1:100', '3:100'],
+    ],
+    [
+      'for across: none at exactly the distance, and none for what only another value plays',
+      breaksOf({ shape: 'across', ...artist, seconds: 100, plays: at('a', 600, 700, 1000, 1100) }, 'babb'),
+      [],
+    ],
+    [
+      'for across: one, whatever the number of values, and none of a play exempt or uncharged',
+      breaksOf({ shape: 'across', ...mood, seconds: 60, plays: [...at('up', 0, 900), ...at('down', 0, 900)] }, 'ccc', {
+        slot: { 1: { exempt: ['r'] }, 2: { uncharged: ['r'] } },
+      }),
+      ['0:60'],
     ],
     [
       'for nobody: a play exempt is invisible',

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { allEntries, type PickEntry } from '../log/daily-log.js';
 import type { Rule } from '../rules/rule.js';
+import type { SisterPlay } from '../station/station-data.js';
 import { StationModel } from '../station/station-model.js';
 import { DATE, ruleOf, smallStation } from '../testing/small-station.js';
 import { generateDay } from './generate-day.js';
@@ -19,8 +20,12 @@ interface Aired {
 }
 
 /** What a day plays under some rules, told from the log alone. */
-function day(rules: readonly Rule[], history: readonly { itemId: string; startMs: number }[] = []): readonly Aired[] {
-  const data = smallStation({ items: songs, rules, history });
+function day(
+  rules: readonly Rule[],
+  history: readonly { itemId: string; startMs: number }[] = [],
+  sisterPlays: readonly SisterPlay[] = [],
+): readonly Aired[] {
+  const data = smallStation({ items: songs, rules, history, sisterPlays });
   const { log } = generateDay(data, { date: DATE, seed: 2, only: 'all', previous: null });
   const { entries } = new StationModel(data).timing(log);
   const hourOf = new Map(log.hours.flatMap(({ index, entries: own }) => own.map(({ id }) => [id, index])));
@@ -82,6 +87,25 @@ describe('a day', () => {
       plays.filter(({ title, hour }) => Number(title.split(' ')[1]) % 24 === hour).length;
     expect(sameHour(day([ruleOf('otherHour', 'title', 1)], history))).toBe(0);
     expect(sameHour(day([], history))).toBeGreaterThan(0);
+  });
+
+  it('keeps songs away from what plays on the stations a rule is about, and minds no other', () => {
+    const byTitle = new Map(songs.map(({ id, title }) => [title, id]));
+    const [there, elsewhere] = ['there', 'elsewhere'].map((stationId) =>
+      free.map(({ title, startMs }) => ({ stationId, itemId: byTitle.get(title)!, startMs })),
+    );
+    const near = (plays: readonly Aired[]): number =>
+      plays.filter((play) =>
+        free.some(
+          ({ title, startMs, endMs }) =>
+            title === play.title && startMs < play.endMs + 1_200_000 && play.startMs < endMs + 1_200_000,
+        ),
+      ).length;
+    const rule = { ...ruleOf('across', 'title', 1200), stationIds: ['there'] };
+    const kept = day([rule], [], there);
+    expect([near(day([], [], there)), near(kept), kept.length]).toEqual([free.length, 0, free.length]);
+    expect(day([rule], [], elsewhere)).toEqual(free);
+    expect(day([{ ...rule, resting: true }], [], there)).toEqual(free);
   });
 
   it('keeps a rule only where it is for, with the amount it has there', () => {

@@ -27,6 +27,9 @@ export function boundsOf(ground: Ground): Bound[] {
       return handOffBounds(ground);
     case 'atLeast':
       return atLeastBounds(ground);
+    case 'across':
+      // What it leaves depends on other stations’ logs.
+      return [];
   }
 }
 

@@ -89,7 +89,14 @@ function asksNoMore(rule: Rule, other: Rule): boolean {
       return other.shape === 'handOff' && other.followedBy === rule.followedBy && other.value === rule.value;
     case 'otherHour':
       return other.shape === 'otherHour' && other.amount >= rule.amount;
+    case 'across':
+      return other.shape === 'across' && other.amount >= rule.amount && looksAtAll(other, rule);
   }
+}
+
+/** Whether a rule across stations is about every station another one is about. */
+function looksAtAll({ stationIds: all = [] }: Rule, { stationIds: some = [] }: Rule): boolean {
+  return all.length === 0 || (some.length > 0 && some.every((id) => all.includes(id)));
 }
 
 function atMostFollows(rule: Rule, other: Rule): boolean {

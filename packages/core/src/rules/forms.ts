@@ -1,3 +1,4 @@
+import { acrossForm } from './across/across-form.js';
 import { apartForm } from './apart/apart-form.js';
 import { atLeastForm } from './at-least/at-least-form.js';
 import { atMostForm } from './at-most/at-most-form.js';
@@ -15,4 +16,5 @@ export const RULE_FORMS: Readonly<Record<RuleShape, RuleForm>> = {
   atLeast: atLeastForm,
   handOff: handOffForm,
   otherHour: otherHourForm,
+  across: acrossForm,
 };

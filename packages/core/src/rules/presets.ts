@@ -43,6 +43,12 @@ export const RULE_EXAMPLES: readonly {
     example: 'title out of the same hour for 3 days',
     words: 'A song does not return at the hour of the day at which it played lately.',
   },
+  {
+    shape: 'across',
+    name: 'Across stations',
+    example: 'title 15 min across stations',
+    words: 'What plays on other stations of the group does not play here at the same time, or so soon before or after.',
+  },
 ];
 
 /** A rule of a preset: its sentence, and a wish of which rank it is, 0 for a must. */

@@ -1,5 +1,5 @@
 /** The shapes a rule can have. */
-export const RULE_SHAPES = ['apart', 'streak', 'atMost', 'atLeast', 'handOff', 'otherHour'] as const;
+export const RULE_SHAPES = ['apart', 'streak', 'atMost', 'atLeast', 'handOff', 'otherHour', 'across'] as const;
 /** What kind of thing a rule asks. */
 export type RuleShape = (typeof RULE_SHAPES)[number];
 
@@ -57,10 +57,14 @@ export interface Rule extends RuleParts {
   readonly note: string;
   /** Where it applies; the whole station when the list is empty. */
   readonly places: readonly RulePlace[];
+  /** Of a rule across stations: the stations it is about; all others where none is named. */
+  readonly stationIds?: readonly string[];
 }
 
 /** The longest separation or window Fuller takes, four weeks, in seconds. */
 export const LONGEST_SEPARATION = 28 * 86_400;
+/** The longest separation across stations, a day, in seconds. */
+export const LONGEST_ACROSS = 86_400;
 /** The most plays a rule can count to. */
 export const MOST_PLAYS = 1000;
 /** The lowest rank of a wish. */

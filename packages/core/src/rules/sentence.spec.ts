@@ -38,6 +38,8 @@ describe('a rule as a sentence', () => {
     ['no female after male', parts('handOff', 'gender', 0, { value: 'male', followedBy: 'female' })],
     ['no female after duet', parts('handOff', 'gender', 0, { value: 'duet', followedBy: 'female' })],
     ['title not in the same hour for 3 days', parts('otherHour', 'title', 3)],
+    ['title 15 min across stations', parts('across', 'title', 900)],
+    ['keep the same artist 10 min from other stations', parts('across', 'artist', 600)],
   ])('understands “%s”', (text, expected) => {
     expect(readRuleSentence(text, NAMES)).toEqual({ ok: true, parts: expected });
   });
@@ -57,6 +59,8 @@ describe('a rule as a sentence', () => {
     ['no artist after title', 'Say two values of one tag'],
     ['title out of the same hour', 'Say for how many days'],
     ['title out of the same hour for 90 days', 'out of range'],
+    ['title across stations', 'Say how far apart'],
+    ['title 2 days across stations', 'across stations it is at most 24 h'],
   ])('says what it misses in “%s”', (text, why) => {
     const read = readRuleSentence(text, NAMES);
     expect(read.ok ? '' : read.why).toContain(why);
@@ -105,6 +109,7 @@ describe('a rule as a sentence', () => {
     ['value', parts('handOff', 'tempo', 0, { followedBy: 'x' }), 'hard', 0],
     ['windowSeconds', parts('streak', 'tempo', 2, { windowSeconds: 60 }), 'hard', 0],
     ['amount', parts('otherHour', 'title', 90), 'hard', 0],
+    ['stationIds', { ...parts('apart', 'title', 60), stationIds: ['x'] }, 'hard', 0],
     ['exceptions', parts('streak', 'tempo', 2, { exceptions: [{ kind: 'clock', id: 'c', amount: 0 }] }), 'hard', 0],
   ] as const)('is refused for its %s', (field, rule, strength, rank) => {
     expect(faultOfRule({ ...rule, strength, rank })).toMatchObject({ field });

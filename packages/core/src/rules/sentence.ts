@@ -2,7 +2,7 @@ import { formatSpan } from '../time/span.js';
 import { readSeparation } from './apart/apart-form.js';
 import type { AmountRead, RuleRead, SentencePart } from './form.js';
 import { RULE_FORMS } from './forms.js';
-import type { RuleParts, RuleShape } from './rule.js';
+import type { Rule, RuleParts, RuleShape } from './rule.js';
 import { findMentions, subjectText, tagName, valueName, type RuleNames } from './rule-words.js';
 
 /** A rule as a person reads it: “Keep the same artist at least 90 min apart, 60 min in Gold”. */
@@ -44,7 +44,7 @@ export function readRuleWindow(
 }
 
 /** Shapes whose words tell them apart; a text that is of none of these is read as a separation. */
-const BY_WORDS: readonly RuleShape[] = ['handOff', 'streak', 'otherHour', 'atMost', 'atLeast'];
+const BY_WORDS: readonly RuleShape[] = ['across', 'handOff', 'streak', 'otherHour', 'atMost', 'atLeast'];
 
 /**
  * The rule in a sentence such as “keep the same artist at least 90 min apart”, “at most 4 slow an hour” or “no fast
@@ -61,7 +61,7 @@ export function readRuleSentence(text: string, names: RuleNames): RuleRead {
 
 /** Why a rule does not hold together, naming the field; null when it does. */
 export function faultOfRule(
-  rule: RuleParts & { readonly strength: 'hard' | 'soft'; readonly rank: number },
+  rule: RuleParts & Pick<Rule, 'strength' | 'rank' | 'stationIds'>,
 ): { readonly field: string; readonly why: string } | null {
   const { amount, strengths } = RULE_FORMS[rule.shape];
   if (!strengths.includes(rule.strength)) return { field: 'strength', why: 'must be soft for a rule of this shape' };
@@ -71,6 +71,8 @@ export function faultOfRule(
     return { field: 'followedBy', why: 'goes with a hand-off, and with no other shape' };
   if (rule.shape === 'handOff' && rule.value === null)
     return { field: 'value', why: 'is missing; a hand-off is between two values' };
+  if (rule.stationIds?.length && rule.shape !== 'across')
+    return { field: 'stationIds', why: 'goes with a rule across stations alone' };
   if (rule.windowSeconds !== null && rule.shape !== 'atMost')
     return { field: 'windowSeconds', why: 'goes with at most alone' };
   const amounts = [

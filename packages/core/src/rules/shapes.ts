@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import type { RuleContext } from '../sequence/rule-context.js';
+import { across } from './across/across.js';
 import { apart } from './apart/apart.js';
 import { atLeast } from './at-least/at-least.js';
 import { atMost } from './at-most/at-most.js';
@@ -12,8 +13,8 @@ import { streak } from './streak/streak.js';
 /** A rule as an instance file has it: one of the shapes. */
 export const InstanceRule = v.variant(
   'shape',
-  [apart.schema, streak.schema, atMost.schema, atLeast.schema, handOff.schema, otherHour.schema],
-  'must be one of apart, streak, atMost, atLeast, handOff, otherHour',
+  [apart.schema, streak.schema, atMost.schema, atLeast.schema, handOff.schema, otherHour.schema, across.schema],
+  'must be one of apart, streak, atMost, atLeast, handOff, otherHour, across',
 );
 export type InstanceRule = v.InferOutput<typeof InstanceRule>;
 
@@ -32,6 +33,8 @@ export function evaluatorOf(rule: InstanceRule, context: RuleContext): RuleEvalu
       return handOff.evaluator(rule, context);
     case 'otherHour':
       return otherHour.evaluator(rule, context);
+    case 'across':
+      return across.evaluator(rule, context);
   }
 }
 
@@ -50,5 +53,7 @@ export function loosenedForms(rule: InstanceRule): readonly Loosened<InstanceRul
       return handOff.loosened(rule);
     case 'otherHour':
       return otherHour.loosened(rule);
+    case 'across':
+      return across.loosened(rule);
   }
 }

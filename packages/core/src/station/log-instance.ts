@@ -8,6 +8,7 @@ import { weekdayOf } from '../time/local-day.js';
 import { itemOf, type DailyLog, type LogEntry, type LogHour } from '../log/daily-log.js';
 import { liftedRules } from '../themes/lifted-rules.js';
 import { withTeaseWish } from '../bound/tease-wish.js';
+import { withSisterPlays } from './across-plays.js';
 import { categoryOfPool, dayPools, poolKey, type DayPool } from './day-pools.js';
 import { entryLocation } from './entry-location.js';
 import { evenHistory, recentHistory } from './even-history.js';
@@ -118,7 +119,8 @@ export function logInstance(
   const isWished = ownRules.length > ruled.rules.length;
   const past = model.playsBefore(dayStartMs);
   const ago = (itemId: string): readonly number[] => (past.get(itemId) ?? []).map(seconds);
-  const rules = guards === 'rules' ? ownRules : withRepeatGuard({ model, slots, pools, rules: ownRules, ago, unused });
+  const stated = withSisterPlays(model, ownRules, dayStartMs);
+  const rules = guards === 'rules' ? stated : withRepeatGuard({ model, slots, pools, rules: stated, ago, unused });
   const reachMs = historyReach(data, guards) * 1000 + DAY_MS;
   const instance: Instance = {
     format: 'fuller-instance',

@@ -46,6 +46,11 @@ export interface StationPlay {
   readonly startMs: number;
 }
 
+/** A play of another station of the group. */
+export interface SisterPlay extends StationPlay {
+  readonly stationId: string;
+}
+
 /** A value that lines of a clock shared. */
 export interface ThemePlay {
   readonly by: string;
@@ -83,6 +88,8 @@ export interface StationData {
   /** The values that were themes in the weeks before. */
   readonly themes?: readonly ThemePlay[];
   readonly history: readonly StationPlay[];
+  /** What plays on other stations about the day, where a rule is about that. */
+  readonly sisterPlays?: readonly SisterPlay[];
   /** The log of the day after, when there is one: its early hours count like locked plays. */
   readonly nextLog: DailyLog | null;
 }

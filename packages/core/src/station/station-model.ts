@@ -28,12 +28,20 @@ const teasedOf = new WeakMap<readonly InstanceItem[], readonly InstanceItem[]>()
 /** Models of the same items share what is worked out from these. */
 const workedOut = new WeakMap<readonly ScheduledItem[], WorkedOut>();
 
+/** An item stays the same object as long as it is not changed, whatever else the library has by then. */
+const instanceItemOf = new WeakMap<ScheduledItem, InstanceItem>();
+
+function toInstanceItem(item: ScheduledItem): InstanceItem {
+  let made = instanceItemOf.get(item);
+  if (!made) {
+    made = { id: item.id, duration: Math.round(item.durationMs / 1000), tags: tagsOf(item) };
+    instanceItemOf.set(item, made);
+  }
+  return made;
+}
+
 function workOut(items: readonly ScheduledItem[]): WorkedOut {
-  const instanceItems = items.map((item) => ({
-    id: item.id,
-    duration: Math.round(item.durationMs / 1000),
-    tags: tagsOf(item),
-  }));
+  const instanceItems = items.map(toInstanceItem);
   return {
     known: new Map(items.map((item) => [item.id, item])),
     instanceItems,

@@ -61,6 +61,22 @@ export function randomInstance({ slots, items, history }: Size): fc.Arbitrary<In
     fc
       .tuple(tagged, strength, fc.integer({ min: 1, max: 2 }))
       .map(([t, s, days]) => ({ shape: 'otherHour' as const, ...t, ...s, days })),
+    fc
+      .tuple(
+        tagged,
+        strength,
+        fc.integer({ min: 0, max: 3000 }),
+        fc.array(fc.tuple(fc.integer({ min: -4000, max: 20_000 }), fc.integer({ min: 0, max: 900 }), fc.nat()), {
+          maxLength: 8,
+        }),
+      )
+      .map(([t, s, seconds, plays]) => ({
+        shape: 'across' as const,
+        ...t,
+        ...s,
+        seconds,
+        plays: plays.map(([start, length, value]) => ({ start, end: start + length, values: [pick(t.tag, value)] })),
+      })),
   );
   const some = <T>(values: readonly T[]): fc.Arbitrary<T[]> => fc.subarray([...values]);
   return fc

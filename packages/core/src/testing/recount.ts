@@ -154,6 +154,18 @@ function breaksOf(instance: Instance, rule: InstanceRule, sequence: readonly Pla
           if (met.length > 0) found.push({ slot: one.slot!.id, plays: [one, ...met] });
         }
       }
+      break;
+    case 'across':
+      for (const { one } of charged) {
+        const end = one.start + one.item.duration;
+        const near = rule.plays.filter(
+          (play) =>
+            play.values.some((value) => valuesOf(one).includes(value)) &&
+            play.start < end + rule.seconds &&
+            one.start < play.end + rule.seconds,
+        );
+        if (near.length > 0) found.push({ slot: one.slot!.id, plays: [one] });
+      }
   }
   return found;
 }

@@ -34,7 +34,7 @@ export function staticBounds(assignment: Assignment): Float64Array {
         for (let p = others[0]!; p < charged; p++) if (rule.visible[p] === 1 && sequence.fixed[p] === 0) return;
         bound[level]!++;
       });
-    } else if (shape === 'atMost' || shape === 'otherHour' || shape === 'apart') {
+    } else if (shape === 'atMost' || shape === 'otherHour' || shape === 'apart' || shape === 'across') {
       rule.everyViolation((charged, others) => {
         if ([charged, ...others].every((p) => sequence.fixed[p] === 1)) bound[level]!++;
       });
