@@ -100,8 +100,8 @@ export function createApp(
   mount(api, routes, {
     access,
     callerOf,
-    answers: new KeptAnswers(services.thread, services.revisions, services.now),
-    mustHaveStation: (stationId) => services.catalogue.mustHave(stationId),
+    answers: new KeptAnswers(services, services.revisions, services.now),
+    mustHaveStation: (stationId, changes) => services.catalogue.mustHave(stationId, changes),
     checkAnswers,
   });
   const document = openApiDocument(routes);

@@ -2,14 +2,15 @@ import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { PLAIN_LAYOUT } from '@fuller/core';
-import { ENDPOINTS, type AnyEndpoint, type EndpointName } from '@fuller/contracts';
+import { ENDPOINTS } from '@fuller/contracts';
 import * as v from 'valibot';
+import { asker, type Answer } from './testing/asker.js';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 import { rowsOf } from './db/dialect/sqlite/query.js';
 
 /** Every address of the API is asked once, and its answer held against what the table of endpoints promises. */
 let server: TestServer;
-const asked = new Set<string>();
+const { ask, asked } = asker(() => server);
 
 beforeAll(async () => {
   server = await testServer();
@@ -20,34 +21,6 @@ const VALE = { stationId: 'vale' };
 const ONE = (id: string) => ({ ...VALE, id });
 const DAY = { ...VALE, date: TOMORROW };
 
-interface Answer {
-  readonly id: string;
-  readonly activityId: string;
-  readonly revision: number;
-}
-
-async function ask(name: EndpointName, at: Record<string, string> = {}, body?: object): Promise<Answer> {
-  asked.add(name);
-  const { method, path: template, answer } = ENDPOINTS[name] as unknown as AnyEndpoint;
-  const rest = { ...at };
-  const url = template.replaceAll(/:(\w+)/g, (_, key: string) => {
-    const value = rest[key]!;
-    delete rest[key];
-    return encodeURIComponent(value);
-  });
-  const request = server.api[method](`/api${url}`).query(rest);
-  const response = await (body === undefined ? request : request.send(body));
-  expect([name, response.status, response.status === 200 ? null : response.body]).toEqual([name, 200, null]);
-  if (answer) {
-    const checked = v.safeParse(answer, response.body);
-    expect([name, checked.success ? null : [v.getDotPath(checked.issues[0]), checked.issues[0].message]]).toEqual([
-      name,
-      null,
-    ]);
-  }
-  return response.body as Answer;
-}
-
 const catalogue = async () => (await ask('catalogue', VALE)) as unknown as { week: Answer };
 
 it('lists stations and what they share', async () => {
@@ -55,6 +28,16 @@ it('lists stations and what they share', async () => {
   await ask('stations');
   await ask('catalogue', VALE);
   await ask('unreadable');
+});
+
+it('makes and changes stations, and shares things between them', async () => {
+  const { id } = await ask('createStation', {}, { name: 'Radio Weir', timeZone: 'Europe/Dublin' });
+  await ask('updateStation', { id }, { revision: 1, archived: true });
+  const day = { ...VALE, kind: 'clock', id: 'day' };
+  await ask('sharing', day);
+  await ask('share', day);
+  await ask('makeOwn', day, {});
+  await ask('search', { q: 'day' });
 });
 
 it('adds, changes and deletes sponsors and what was agreed', async () => {
@@ -277,6 +260,7 @@ it('generates, shows and edits logs, and hands them over', async () => {
   const settings = { date: TOMORROW, pattern: '{station}_{date}_{hour}', hourly: true };
   await ask('previewHandOver', VALE, settings);
   await ask('writeHandOver', VALE, settings);
+  await ask('takeHandOver', VALE, settings);
   const { date: _date, ...files } = settings;
   const target = { kind: 'folder', folder: 'other' };
   await ask('saveOutput', ONE('out'), { revision: 0, name: 'Playout', files, target, nightly: null, password: 'x' });

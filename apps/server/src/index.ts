@@ -21,3 +21,4 @@ export {
   StationGroupEntity,
   WeekPlanEntity,
 } from './db/entities/index.js';
+export { dropParts, placeFiles, writeParts } from './hand-over/output-files.js';

@@ -176,7 +176,7 @@ async function serveOnce({
 async function readFirst({ catalogue, thread, now }: Services): Promise<void> {
   if (!thread) return;
   await thread.ready;
-  const [first] = await catalogue.stations();
+  const first = (await catalogue.stations()).find(({ archived }) => !archived);
   if (!first) return;
   const read = thread.data(first.id, localTimeOf(now(), first.timeZone).date, []);
   await Promise.race([read.catch(() => {}), setTimeout(READ_FIRST_MS, undefined, { ref: false })]);

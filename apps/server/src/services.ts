@@ -59,6 +59,7 @@ import { TidyService } from './tidy/tidy-service.js';
 import { LimitService } from './limits/limit-service.js';
 import { LimitSettingsService } from './limits/limit-settings.js';
 import { DaypartService } from './rules/daypart-service.js';
+import { stationsLookingAcross } from './rules/rules-at.js';
 import { RuleService } from './rules/rule-service.js';
 import { RulesFileService } from './rules/rules-file.js';
 import { RotationService } from './rotation/rotation-service.js';
@@ -72,6 +73,9 @@ import { AccessService } from './people/access-service.js';
 import { PeopleService } from './people/people-service.js';
 import { SessionBook } from './people/session-book.js';
 import { TokenService } from './people/token-service.js';
+import { SearchService } from './search/search-service.js';
+import { SharingService } from './sharing/sharing-service.js';
+import { StationService } from './stations/station-service.js';
 import { Revisions } from './store/revisions.js';
 import { StationReader } from './logs/station-reader.js';
 import { ReadingThread } from './readers/reading-thread.js';
@@ -185,13 +189,24 @@ export async function openServices({
   for (const words of await setUnreadableAside(orm, root, now())) tell(words);
   const revisions = new Revisions(now());
   const events = new EventHub(revisions);
+  // One judges and reads logs, so that an edit waits for no page of a library.
   const thread = threads ? new ReadingThread(root, reportFault) : null;
+  const pages = threads ? new ReadingThread(root, reportFault) : null;
   const writing = new Mutex();
   const committed = (things: ReadonlySet<string>, touched: ChangeSet['logs']): void => {
     revisions.note(things, touched);
     thread?.note(things, touched);
+    pages?.note(things, touched);
+    if (things.size === 0 || things.has('rule') || things.has('station')) followAcross();
   };
   const store = new Store(orm, now, events.announce, committed, writing);
+  const followAcross = (): void => {
+    stationsLookingAcross(store.read).then(
+      (ids) => revisions.lookAcross(ids),
+      (error: unknown) => reportFault(error, { about: 'rules across stations' }),
+    );
+  };
+  revisions.lookAcross(await stationsLookingAcross(store.read));
   const audioRoots = new AudioRoots(folders.audio, roots);
   const work: LongWork = threads
     ? new WritingThreads({
@@ -308,14 +323,18 @@ export async function openServices({
     orm,
     events,
     thread,
+    pages,
     ...reading,
     backups,
     checks: new CheckService(store, audioRoots, path.join(root, 'fuller.db'), now),
     restarting: new Restarting(),
     sessions,
+    stations: new StationService(store),
+    sharing: new SharingService(store, pools),
+    search: new SearchService(store),
     people,
     tokens,
-    access: new AccessService(store, people, sessions, tokens, owner.token, now),
+    access: new AccessService(store, people, sessions, tokens, owner.token, revisions, now),
     clocks: new ClockService(store, plans, pools),
     tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),
@@ -356,6 +375,7 @@ export async function openServices({
       await work.close();
       await compute.close();
       await thread?.close();
+      await pages?.close();
       await orm.close(true);
       await owner.release();
     },

@@ -149,9 +149,10 @@ describe('a set list', () => {
 
   it('is renamed, shared, and given a length it is to have', async () => {
     const { revision } = await one(id);
-    const patch = { revision, name: 'Sunday', scope: 'group', wantedMs: 3_600_000 };
+    const patch = { revision, name: 'Sunday', wantedMs: 3_600_000 };
     await server.api.patch(`${base}/set-lists/${id}`).send(patch).expect(200);
-    expect(await one(id)).toMatchObject({ name: 'Sunday', scope: 'group', wantedMs: 3_600_000 });
+    expect(await one(id)).toMatchObject({ name: 'Sunday', wantedMs: 3_600_000 });
+    await server.api.post(`${base}/sharing/set%20list/${id}/share`).expect(200);
     expect((await server.api.get('/api/stations/night/set-lists').expect(200)).body).toHaveLength(1);
   });
 });

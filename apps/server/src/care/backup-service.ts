@@ -146,7 +146,7 @@ export class BackupService {
   }
 
   private async today(): Promise<{ date: string; clock: string }> {
-    const [first] = await this.parts.catalogue.stations();
+    const first = (await this.parts.catalogue.stations()).find(({ archived }) => !archived);
     const [nowMs, zone] = [this.parts.now(), first?.timeZone ?? 'UTC'];
     return { date: localTimeOf(nowMs, zone).date, clock: formatAirTime(nowMs, zone).slice(0, 5) };
   }

@@ -172,6 +172,19 @@ describe('a check of the data', () => {
     const list = await server.api.get('/api/stations/vale/items').query({ q: 'realta 2' });
     expect(list.body.total).toBeGreaterThan(0);
   });
+
+  it('finds what names a thing that is gone, or one of another station', async () => {
+    const { store, checks } = server.services;
+    await store.writeUnrecorded(async (em) => {
+      await rowsOf(
+        em,
+        `update clock set station_id = 'night', lines = replace(lines, '"gold"', '"lost"') where id = 'day'`,
+      );
+    });
+    const found = new Map((await checks.check()).map(({ what, examples }) => [what, examples]));
+    expect(found.get('things that name what belongs to another station')).toEqual(['the week: Day']);
+    expect(found.get('things that name what is gone')).toEqual(['the clock Day']);
+  });
 });
 
 describe('activity', () => {

@@ -2,7 +2,6 @@ import type { CareFinding } from '@fuller/contracts';
 import { addDays, localTimeOf } from '@fuller/core';
 import {
   filesOfItems,
-  lostClocks,
   lostItems,
   orphans,
   rebuildSearch,
@@ -11,6 +10,7 @@ import {
 } from '../db/dialect/sqlite/checks.js';
 import { factsOf } from '../db/dialect/sqlite/backup-file.js';
 import type { AudioRoots } from '../library/audio-roots.js';
+import { namingUnseen } from '../sharing/unseen-names.js';
 import { breathe } from '../store/change-set.js';
 import type { Store } from '../store/store.js';
 
@@ -47,11 +47,9 @@ export class CheckService {
       'entries of logs whose item is gone',
       lost.map(({ station, date }) => `${date}, ${station}`),
     );
-    push(
-      found,
-      'clocks that are gone but still run',
-      (await lostClocks(em)).map(({ name }) => name),
-    );
+    const { gone, foreign } = await namingUnseen(em);
+    push(found, 'things that name what is gone', gone);
+    push(found, 'things that name what belongs to another station', foreign);
     push(found, 'items whose file is missing', await this.missingFiles());
     return found;
   }

@@ -7,10 +7,19 @@ import { newId } from '../ids.js';
 import { listNames } from '../store/list-names.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
+import { referencesOf, type NamedKind } from '../sharing/references.js';
+import { mustBeSeen } from '../sharing/seen-by-all.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Store, Written } from '../store/store.js';
+
+/** Where a line names things. */
+const FIELD_OF: Readonly<Partial<Record<NamedKind, string>>> = {
+  source: 'categoryId',
+  setList: 'setListId',
+  item: 'itemId',
+};
 
 interface ClockFields {
   readonly name: string;
@@ -30,7 +39,7 @@ export class ClockService {
   create({ stationId, clientId }: StationActor, fields: ClockFields): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label: `New clock ${fields.name}` }, async (changes) => {
       await this.refuseTaken(changes, stationId, fields.name, null);
-      await this.refuseUnknown(changes, stationId, fields.lines);
+      await this.refuseUnknown(changes, stationId, fields.lines, stationId);
       const id = newId();
       const position = await nextPosition(changes.em, 'clock');
       await changes.insert('clock', [
@@ -48,9 +57,9 @@ export class ClockService {
     label: string,
   ): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      await changes.mustSee('clock', id);
+      const { stationId: owner } = await changes.mustSee('clock', id);
       await this.refuseTaken(changes, stationId, fields.name, id);
-      await this.refuseUnknown(changes, stationId, fields.lines);
+      await this.refuseUnknown(changes, stationId, fields.lines, (owner as string | null | undefined) ?? null);
       await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
       return id;
     });
@@ -100,7 +109,19 @@ export class ClockService {
   }
 
   /** Lines may name only what is there, and filters must be readable. */
-  private async refuseUnknown(changes: ChangeSet, stationId: string, lines: readonly ClockLine[]): Promise<void> {
+  private async refuseUnknown(
+    changes: ChangeSet,
+    stationId: string,
+    lines: readonly ClockLine[],
+    owner: string | null,
+  ): Promise<void> {
+    for (const [index, line] of lines.entries())
+      await mustBeSeen(
+        changes.em,
+        referencesOf('clock', { lines: [line] }),
+        owner,
+        ({ kind }) => `lines.${index}.${FIELD_OF[kind]}`,
+      );
     const filtered = lines.some((line) => drawOf(line)?.filter);
     const vocabulary = filtered ? await this.pools.vocabulary(stationId) : undefined;
     for (const [index, line] of lines.entries()) {

@@ -1,3 +1,4 @@
+import { RULE_DOCUMENTS } from './rule-documents.js';
 import { ACCESS_DOCUMENTS } from './access-documents.js';
 import { NO_ROW, type Documents } from './document-shape.js';
 
@@ -58,24 +59,7 @@ export const DOCUMENTS: readonly Documents[] = [
     name: 'name',
     told: (name) => `The blocks of the date “${name}” could not be read. It has none now.`,
   },
-  {
-    table: 'rule',
-    column: 'exceptions',
-    type: 'array',
-    values: 'object',
-    instead: '[]',
-    name: 'tag',
-    told: (name) => `The exceptions of a rule about the ${name} could not be read. It has none now.`,
-  },
-  {
-    table: 'rule',
-    column: 'places',
-    type: 'array',
-    values: 'object',
-    instead: '[]',
-    name: 'tag',
-    told: (name) => `The places of a rule about the ${name} could not be read. It applies to the whole station now.`,
-  },
+  ...RULE_DOCUMENTS,
   {
     table: 'limit_pack',
     column: 'exempt_albums',

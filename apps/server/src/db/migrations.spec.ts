@@ -1,12 +1,16 @@
 import { handOverSettings } from '@fuller/contracts';
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { afterEach, describe, expect, it } from '@jest/globals';
+import { MikroORM } from '@mikro-orm/libsql';
+import { Migrator } from '@mikro-orm/migrations';
+import Database from 'libsql';
 import { pino } from 'pino';
 import supertest from 'supertest';
 import { createApp } from '../app.js';
+import { ENTITIES, MIGRATION_NAMES, MIGRATIONS } from './orm.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { openServices, type Services } from '../services.js';
 import { NOW, TOMORROW } from '../testing/test-server.js';
@@ -130,4 +134,91 @@ describe('a data file that kept named values in one table', () => {
     await undo(api, 'Watch the folder new');
     expect((await services.watched.view('vale')).watched).toBeNull();
   });
+});
+
+describe('a data file of any earlier version', () => {
+  /** Every table with its columns, whatever their order: added ones stand at the end. */
+  const schemaOf = (file: string): Record<string, string[]> => {
+    const database = new Database(file, { readonly: true });
+    const tables = database
+      .prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite%'")
+      .all() as { name: string }[];
+    const found = tables.map(({ name }): [string, string[]] => {
+      const columns = database.prepare(`pragma table_info("${name}")`).all() as { name: string; type: string }[];
+      return [name, columns.map((column) => `${column.name} ${column.type.toLowerCase()}`).sort()];
+    });
+    database.close();
+    return Object.fromEntries(found);
+  };
+  const countIn = (file: string, table: string): number => {
+    const database = new Database(file, { readonly: true });
+    const { count } = database.prepare(`select count(*) as count from ${table}`).get() as { count: number };
+    database.close();
+    return count;
+  };
+  /** The oldest kept file, brought up to one version and no further. */
+  const upTo = async (file: string, name: string): Promise<void> => {
+    const orm = await MikroORM.init({
+      dbName: file,
+      entities: ENTITIES as never,
+      extensions: [Migrator],
+      migrations: { migrationsList: [...MIGRATIONS], snapshot: false, silent: true, tableName: 'migration' },
+      discovery: { disableDynamicFileAccess: true },
+    });
+    await orm.getMigrator().up({ to: name });
+    await orm.close(true);
+  };
+
+  it('comes to the tables of today, with its stations, items, rules and logs', async () => {
+    const oldest = gunzipSync(await readFile(path.join(KEPT, 'before-air-plan.db.gz')));
+    dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-kept-'));
+    const file = path.join(dataDir, 'fuller.db');
+    services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+    await services.close();
+    const today = schemaOf(file);
+    const layDown = async (): Promise<void> => {
+      await rm(dataDir, { recursive: true });
+      await mkdir(dataDir);
+      await writeFile(file, oldest);
+    };
+    await layDown();
+    const first = MIGRATION_NAMES.indexOf(await lastMigrationOf(file));
+    expect(first).toBeLessThan(4);
+    const kept = ['station', 'item', 'rule', 'daily_log', 'category', 'clock'].map((table) => [
+      table,
+      countIn(file, table),
+    ]);
+    expect(kept.every(([, count]) => Number(count) > 0)).toBe(true);
+    for (const name of MIGRATION_NAMES.slice(first)) {
+      await layDown();
+      if (name !== MIGRATION_NAMES[first]) await upTo(file, name);
+      expect(await lastMigrationOf(file)).toBe(name);
+      services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+      await services.close();
+      expect([name, schemaOf(file)]).toEqual([name, today]);
+      expect([name, kept.map(([table]) => [table, countIn(file, table as string)])]).toEqual([name, kept]);
+    }
+    services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
+  }, 120_000);
+
+  async function lastMigrationOf(file: string): Promise<string> {
+    const database = new Database(file, { readonly: true });
+    const { name } = database.prepare('select name from migration order by id desc limit 1').get() as { name: string };
+    database.close();
+    return name;
+  }
+});
+
+it('keeps people, what they may do, tokens and what was shared in a file from before stations could be archived', async () => {
+  const api = await open('before-group.db.gz');
+  expect((await services.people.list()).map(({ name, roles }) => [name, roles[0]!.role])).toEqual([
+    ['Nell', 'director'],
+    ['Tom', 'traffic'],
+  ]);
+  expect(await services.tokens.list()).toMatchObject([{ name: 'night', rights: ['look', 'logs'] }]);
+  const owner = { 'x-owner': services.owner.token };
+  const { body: night } = await api.get('/api/stations/night/catalogue').set(owner).expect(200);
+  expect(night.categories).toMatchObject([{ name: 'Shared gold', scope: 'group' }]);
+  expect(night.setLists).toMatchObject([{ name: 'Shared list', rows: 3 }]);
+  expect(night.station).toMatchObject({ archived: false, revision: 1 });
 });

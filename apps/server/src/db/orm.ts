@@ -22,10 +22,12 @@ import { Teases } from './migrations/m015-teases.js';
 import { Sponsors } from './migrations/m016-sponsors.js';
 import { SetLists } from './migrations/m017-set-lists.js';
 import { People } from './migrations/m018-people.js';
+import { Group } from './migrations/m019-group.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
-const ENTITIES = Object.values(entities);
-const MIGRATIONS = [
+export const ENTITIES = Object.values(entities);
+/** Every migration, the oldest first. */
+export const MIGRATIONS = [
   { name: 'm001-foundation', class: Foundation },
   { name: 'm002-filters', class: Filters },
   { name: 'm003-library', class: LibraryDepth },
@@ -44,6 +46,7 @@ const MIGRATIONS = [
   { name: 'm016-sponsors', class: Sponsors },
   { name: 'm017-set-lists', class: SetLists },
   { name: 'm018-people', class: People },
+  { name: 'm019-group', class: Group },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

@@ -191,6 +191,18 @@ export class HandOverService {
     return this.keepRecord(record, clientId, `Hand over ${date}`);
   }
 
+  /** Hands the files of a day to a program that writes them elsewhere, the manifest last. */
+  async take(
+    actor: StationActor,
+    date: string,
+    settings: HandOverSettings,
+  ): Promise<{ readonly record: HandOverRecord; readonly files: readonly OutputFile[] }> {
+    const { files, manifest, record: made } = await this.ready(actor, date, settings, null);
+    const record = { ...made, folder: 'another computer' };
+    const { value } = await this.keepRecord(record, actor.clientId, `Hand over ${date}`);
+    return { record: value, files: [...files, manifest] };
+  }
+
   private notePending(pending: PendingHandOver): Promise<void> {
     return this.parts.store.quietly(async (em) => {
       await em.upsert(PendingHandOverEntity, pending);

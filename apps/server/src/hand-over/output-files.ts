@@ -43,7 +43,11 @@ export function manifestOf(files: readonly OutputFile[], about: ManifestAbout): 
 }
 
 /** Writes files whole beside their places. */
-export async function writeParts(folder: string, id: string, files: readonly OutputFile[]): Promise<void> {
+export async function writeParts(
+  folder: string,
+  id: string,
+  files: readonly Pick<OutputFile, 'name' | 'bytes'>[],
+): Promise<void> {
   await mkdir(folder, { recursive: true });
   for (const { name, bytes } of files) await writeWhole(path.join(folder, partOf(name, id)), bytes);
 }

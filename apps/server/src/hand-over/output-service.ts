@@ -11,6 +11,7 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { staleRevision } from '../store/change-set.js';
 import { isSame } from '../store/same-value.js';
+import { ofActiveStations } from '../stations/active-stations.js';
 import type { Store, Written } from '../store/store.js';
 import type { ExchangeRoots } from './exchange-roots.js';
 
@@ -44,7 +45,8 @@ export class OutputService {
   /** Every output of every station that writes by itself. */
   async nightly(): Promise<(Output & { readonly stationId: string })[]> {
     const rows = await this.store.read.find(PlayerOutputEntity, { nightly: { $ne: null } });
-    return rows.map((row) => ({ ...shown(row, false), stationId: row.stationId }));
+    const active = await ofActiveStations(this.store.read, rows, ({ stationId }) => stationId);
+    return active.map((row) => ({ ...shown(row, false), stationId: row.stationId }));
   }
 
   async mustFind(stationId: string, id: string): Promise<Output> {

@@ -22,6 +22,13 @@ export function handOverRoutes({ owner, handOver, outputs, handOverJobs }: Servi
         throw new FullerError('FORBIDDEN', 'Files are written to the station’s own folder alone.', 'folder');
       return (await handOver.write(actor, date, settings, folder)).value;
     }),
+    on(ENDPOINTS.takeHandOver, async ({ body: { date, ...settings }, actor }) => {
+      const { record, files } = await handOver.take(actor, date, settings);
+      return {
+        record,
+        files: files.map(({ name, bytes }) => ({ name, content: Buffer.from(bytes).toString('base64') })),
+      };
+    }),
     on(ENDPOINTS.downloadHandOver, async ({ params, response }) => {
       const { name, bytes } = await handOver.download(params.stationId, params.date, params.id);
       // A player’s file is never shown in the browser as something else.

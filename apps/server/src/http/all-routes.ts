@@ -21,6 +21,8 @@ import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
 import { careRoutes } from '../care/routes.js';
 import { peopleRoutes } from '../people/routes.js';
+import { searchRoutes } from '../search/routes.js';
+import { sharingRoutes } from '../sharing/routes.js';
 import type { AnyRoute } from './route.js';
 import { systemRoutes } from './system-routes.js';
 
@@ -29,6 +31,8 @@ const ROOMS = [
   peopleRoutes,
   careRoutes,
   stationsRoutes,
+  sharingRoutes,
+  searchRoutes,
   rulesRoutes,
   limitsRoutes,
   clocksRoutes,

@@ -14,6 +14,9 @@ const MOST = 300;
 /** Smaller ones are sent as they are, bytes. */
 const LEAST_COMPRESSED = 1400;
 
+/** What is read with logs and plays; the rest is read by the thread for pages. */
+const OF_LOGS = /\/logs\b|\/rules\/ground$/;
+
 interface Answer {
   readonly json: Buffer;
   readonly gzipped: Buffer | null;
@@ -25,7 +28,7 @@ export class KeptAnswers {
   private readonly kept = new Kept<Answer>(MOST);
 
   constructor(
-    private readonly thread: ReadingThread | null,
+    private readonly threads: { readonly thread: ReadingThread | null; readonly pages: ReadingThread | null },
     private readonly revisions: Revisions,
     private readonly now: () => number,
   ) {}
@@ -58,8 +61,10 @@ export class KeptAnswers {
     { params, query }: { params: unknown; query: unknown },
     check?: (value: unknown) => void,
   ): Promise<Answer> {
-    const json = this.thread
-      ? await this.thread.answer(route.endpoint.path, params, query)
+    const { path } = route.endpoint;
+    const thread = OF_LOGS.test(path) ? this.threads.thread : this.threads.pages;
+    const json = thread
+      ? await thread.answer(path, params, query)
       : Buffer.from(JSON.stringify((await readWith(route, params, query)) ?? {}));
     check?.(JSON.parse(json.toString()));
     const gzipped = json.length < LEAST_COMPRESSED ? null : await compress(json, { level: 3 });

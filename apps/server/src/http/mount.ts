@@ -15,7 +15,7 @@ export interface MountOptions {
   readonly answers: KeptAnswers;
   readonly access: AccessOptions;
   readonly callerOf: (request: Request) => Promise<Caller>;
-  readonly mustHaveStation: (stationId: string) => Promise<unknown>;
+  readonly mustHaveStation: (stationId: string, changes: boolean) => Promise<unknown>;
   /** Whether every answer is held against its schema, as in tests and development; one that is not as promised fails. */
   readonly checkAnswers: boolean;
 }
@@ -43,7 +43,7 @@ async function serve(route: AnyRoute, request: Request, response: Response, opti
   const { stationId } = (asksFor ?? {}) as { stationId?: string };
   const owner = stationId ?? (route.stationOf ? await route.stationOf(asksFor) : null);
   if (owner !== null) mustBeAllowed(caller, right, owner);
-  if (stationId !== undefined) await options.mustHaveStation(stationId);
+  if (stationId !== undefined) await options.mustHaveStation(stationId, route.endpoint.method !== 'get');
   const input = { params: asksFor, query: parse(query, request.query) };
   const check = options.checkAnswers ? (value: unknown) => mustBeAsPromised(route, value) : undefined;
   if (route.reads) return options.answers.send(route, input, request, response, check);

@@ -17,7 +17,7 @@ export function systemRoutes({ access, events, jobs, revisions }: Services): Any
       response.flushHeaders();
       const send = (event: ServerEvent): void => {
         const stationId = stationOf(event);
-        if (stationId === null || asks.may('look', stationId)) response.write(`data: ${JSON.stringify(event)}\n\n`);
+        if (stationId === null || asks.may('look', stationId)) response.write(`data: ${textOf(event)}\n\n`);
       };
       response.write('retry: 1000\n\n');
       const stop = events.listen(send);
@@ -39,6 +39,15 @@ export function systemRoutes({ access, events, jobs, revisions }: Services): Any
       });
     }),
   ];
+}
+
+const texts = new WeakMap<ServerEvent, string>();
+
+/** An event as JSON, made once for all who are told of it. */
+function textOf(event: ServerEvent): string {
+  let text = texts.get(event);
+  if (text === undefined) texts.set(event, (text = JSON.stringify(event)));
+  return text;
 }
 
 /** The station an event is of; null where it is of none alone. */

@@ -9,6 +9,7 @@ import type { JobRunner } from '../jobs/job-runner.js';
 import { isAudioFile } from '../library/audio-files.js';
 import type { AudioRoots } from '../library/audio-roots.js';
 import type { ImportService } from './import-service.js';
+import { ofActiveStations } from '../stations/active-stations.js';
 import type { Store, Written } from '../store/store.js';
 
 /** A file is whole when it has not grown for so long; then a little is waited for others, so that they come in together. */
@@ -48,7 +49,8 @@ export class WatchService {
   private async follow(): Promise<void> {
     if (this.closed) return;
     const rows = await this.store.read.find(WatchedFolderEntity, {});
-    const wanted = new Map(rows.map((row) => [row.id, folderOf(row)]));
+    const active = await ofActiveStations(this.store.read, rows, ({ id }) => id);
+    const wanted = new Map(active.map((row) => [row.id, folderOf(row)]));
     for (const stationId of new Set([...wanted.keys(), ...this.watching.keys()])) {
       const watched = wanted.get(stationId) ?? null;
       if (!isDeepStrictEqual(watched, this.watching.get(stationId)?.watched ?? null))

@@ -14,17 +14,29 @@ import {
   lastListRows,
   themePlays,
   withListPlaces,
+  HOUR_MS,
+  type SisterPlay,
   type StationData,
+  type StationPlay,
   type Strain,
 } from '@fuller/core';
 import type { RelaxedRule } from '../logs/generate-checks.js';
 import type { Judgement } from '../logs/judge.js';
+
+/** A day of another station that was made in the same run. */
+export interface MadeElsewhere {
+  readonly stationId: string;
+  readonly log: DailyLog;
+  readonly plays: readonly StationPlay[];
+}
 
 export interface GenerateStationDay {
   /** What the day is made from, serialised where it comes from another thread. */
   readonly data: Uint8Array | StationData;
   /** Days made before this one in the same run, which the database does not know yet. */
   readonly made: readonly DailyLog[];
+  /** The same of other stations, with what they play. */
+  readonly elsewhere?: readonly MadeElsewhere[];
   /** Whether the next day is about to be replaced, so that its old log must not hold this one back. */
   readonly replacesNext: boolean;
   /** Names of categories and sentences of rules, by id. */
@@ -48,6 +60,7 @@ export interface GeneratedDayResult {
 export function generateStationDay({
   data,
   made,
+  elsewhere = [],
   replacesNext,
   names,
   rulesOff,
@@ -56,7 +69,7 @@ export function generateStationDay({
 }: GenerateStationDay): GeneratedDayResult {
   const startedAt = performance.now();
   const read = data instanceof Uint8Array ? (deserialize(data) as StationData) : data;
-  const station = withMadeDays(read, made, replacesNext);
+  const station = withMadeElsewhere(withMadeDays(read, made, replacesNext), elsewhere);
   const rules = station.rules.filter(({ id }) => !rulesOff.includes(id)).map((rule) => relaxed(rule, relax));
   const { log } = generateDay({ ...station, rules }, options);
   const model = new StationModel(station);
@@ -89,6 +102,24 @@ function withMadeDays(data: StationData, made: readonly DailyLog[], replacesNext
   const themes = [...(data.themes ?? []), ...made.flatMap(themePlays)];
   const plan = made.reduce((now, log) => withListPlaces(now, lastListRows(log)), data.plan);
   return { ...data, plan, history, themes, nextLog };
+}
+
+/** What other stations play, by the days just made in place of those they had. */
+function withMadeElsewhere(data: StationData, made: readonly MadeElsewhere[]): StationData {
+  const { sisterPlays } = data;
+  if (!sisterPlays || made.length === 0) return data;
+  const isReplaced = ({ stationId, startMs }: SisterPlay): boolean =>
+    made.some(({ stationId: id, log: { hours } }) => {
+      const [firstMs, lastMs] = [elementAt(hours, 0).startMs, elementAt(hours, hours.length - 1).startMs];
+      return id === stationId && startMs >= firstMs && startMs < lastMs + HOUR_MS;
+    });
+  return {
+    ...data,
+    sisterPlays: [
+      ...sisterPlays.filter((play) => !isReplaced(play)),
+      ...made.flatMap(({ stationId, plays }) => plays.map((play) => ({ ...play, stationId }))),
+    ],
+  };
 }
 
 /** How often each wish was given up, in the order of the rules. */

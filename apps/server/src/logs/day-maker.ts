@@ -26,17 +26,24 @@ interface Parts {
   readonly now: () => number;
 }
 
+interface MakeOptions {
+  /** Progress of the job goes from here on over a share of it. */
+  readonly begun: number;
+  readonly share: number;
+  /** Days of other stations made in the same run, which the database does not know yet. */
+  readonly elsewhere: readonly MadeDay[];
+}
+
 /** Works days out in threads; nothing is written. */
 export class DayMaker {
   constructor(private readonly parts: Parts) {}
 
-  /** The days of a station in a range, with progress from `begun` on over a share of the job. */
+  /** The days of a station in a range. */
   async make(
     stationId: string,
     range: GenerateRange,
     job: RunningJob,
-    begun: number,
-    share: number,
+    { begun, share, elsewhere }: MakeOptions,
   ): Promise<MadeDay[]> {
     const { store, catalogue, logs, compute, now } = this.parts;
     const station = await catalogue.catalogue(stationId);
@@ -57,6 +64,7 @@ export class DayMaker {
           {
             data: await this.dataFor(stationId, date, Object.values(answers).filter(Boolean)),
             made: made.map(({ log }) => log),
+            elsewhere: elsewhere.map(({ stationId: id, log, judged }) => ({ stationId: id, log, plays: judged.plays })),
             replacesNext: range.only === 'all' && !range.categories && day + 1 < range.days,
             names,
             rulesOff: range.rulesOff ?? [],

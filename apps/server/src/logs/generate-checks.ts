@@ -57,6 +57,7 @@ export class GenerateChecks {
 
   private async checkStation(stationId: string, range: GenerateRange): Promise<void> {
     const { logs, pools, reader, catalogue, now } = this.parts;
+    await catalogue.mustHave(stationId, true);
     const { timeZone } = await catalogue.station(stationId);
     if (range.hours && range.days > 1)
       throw new FullerError('INVALID', 'Hours are regenerated for one day at a time.', 'hours');

@@ -67,7 +67,13 @@ export class GenerateService {
     for (let tries = 1; ; tries++) {
       const made: MadeDay[] = [];
       for (const [n, stationId] of stations.entries())
-        made.push(...(await this.maker.make(stationId, range, job, n / stations.length, 1 / stations.length)));
+        made.push(
+          ...(await this.maker.make(stationId, range, job, {
+            begun: n / stations.length,
+            share: 1 / stations.length,
+            elsewhere: [...made],
+          })),
+        );
       if (range.preview) return this.preview(range, made, id);
       try {
         job.progress(1, 'Writing');

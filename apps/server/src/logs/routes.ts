@@ -10,7 +10,12 @@ import { mustBeAllowed } from '../people/allowed.js';
 const ofLog = (
   { params: { stationId, date } }: { params: { stationId: string; date: string } },
   { revisions }: Now,
-): string => `${revisions.ground} ${revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1))}`;
+): string =>
+  [
+    revisions.ground,
+    revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, 1)),
+    revisions.ofSisters(stationId, addDays(date, -2), addDays(date, 2)),
+  ].join(' ');
 
 export function logsRoutes(services: Services): AnyRoute[] {
   const { logWriter, logs, jobs, generate, previews, versions, attended, print, events } = services;

@@ -1,3 +1,4 @@
+import { rulesAt } from '../rules/rules-at.js';
 import { visibleTo } from '../db/visible.js';
 import {
   ITEM_TAGS,
@@ -15,14 +16,14 @@ import {
   type DailyLog,
   type StationData,
 } from '@fuller/core';
-import { CategoryEntity, RuleEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { CategoryEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
 import { votesSince } from '../db/dialect/sqlite/as-run.js';
-import { itemsByCategory, itemsWithIds, scheduledItems } from '../db/dialect/sqlite/station-data.js';
+import { itemsByCategory, itemsWithIds } from '../db/dialect/sqlite/station-data.js';
 import { notFound } from '../errors.js';
 import type { LimitSettingsService } from '../limits/limit-settings.js';
 import type { DaypartService } from '../rules/daypart-service.js';
 import { ruleOf } from '../rules/rule-rows.js';
-import { Kept } from '../store/kept.js';
+import { Kept, KeptLatest } from '../store/kept.js';
 import type { SponsorService } from '../sponsors/sponsor-service.js';
 import type { PlanService } from '../week/plan-service.js';
 import type { PoolService } from '../pools/pool-service.js';
@@ -31,6 +32,8 @@ import type { Store } from '../store/store.js';
 import type { Ground } from './ground.js';
 import { DrawReader } from './draw-reader.js';
 import { LogItemReader } from './log-item-reader.js';
+import { ScheduledReader } from './scheduled-reader.js';
+import { SisterReader } from './sister-reader.js';
 import { PlayReader } from './play-reader.js';
 import { docOf, readLog } from './stored-logs.js';
 
@@ -68,6 +71,9 @@ function weighedBy(items: Ground['items'], votes: ReadonlyMap<string, number>): 
   });
 }
 
+/** The ground of a station but for its items. */
+type SetUp = Omit<Ground, 'items'> & { readonly families: ReadonlySet<string> };
+
 const idsOf = new WeakMap<Ground['items'], ReadonlySet<string>>();
 
 /** Reads what days are made from, once for every change of it. */
@@ -76,7 +82,10 @@ export class StationReader {
   /** What logs show of items. */
   readonly shown: LogItemReader;
   private readonly draws: DrawReader;
-  private readonly grounds = new Kept<Ground>(3);
+  private readonly sisters: SisterReader;
+  private readonly grounds = new KeptLatest<Ground>(8);
+  private readonly setUps = new KeptLatest<SetUp>(8);
+  private readonly scheduled: ScheduledReader;
   private readonly logs = new Kept<DailyLogRecord | null>(24);
   private readonly counted = new Kept<Votes>(4);
   private readonly themed = new Kept<readonly ThemePlay[]>(80);
@@ -93,6 +102,8 @@ export class StationReader {
     private readonly now: () => number,
   ) {
     this.plays = new PlayReader(store, revisions);
+    this.scheduled = new ScheduledReader(store, revisions);
+    this.sisters = new SisterReader(store, this.plays);
     this.shown = new LogItemReader(store, revisions);
     this.draws = new DrawReader(pools, revisions, now);
   }
@@ -121,6 +132,7 @@ export class StationReader {
       history,
       nextLog: next,
       ...themes,
+      ...(await this.sisters.about(stationId, date, ground)),
     };
   }
 
@@ -159,10 +171,19 @@ export class StationReader {
     return this.logs.get(key, () => readLog(this.store.read, stationId, date));
   }
 
+  /** Changes with everything a log is judged by besides itself, what other stations play left aside. */
+  basisOf(stationId: string, date: string): string {
+    const { revisions } = this;
+    const before = revisions.ofDates(stationId, addDays(date, -HISTORY_DAYS), addDays(date, -1));
+    return `${revisions.ground} ${before} ${revisions.ofDate(stationId, addDays(date, 1))}`;
+  }
+
   async ground(stationId: string, everyTag = false): Promise<Ground> {
     const votes = await this.votes(stationId);
-    const key = `${stationId} ${this.revisions.ground} ${everyTag} ${votes.key}`;
-    return this.grounds.get(key, () => this.readGround(stationId, everyTag, votes.byItem));
+    const revision = `${this.revisions.ground} ${votes.key}`;
+    return this.grounds.get(`${stationId} ${everyTag}`, revision, () =>
+      this.readGround(stationId, everyTag, votes.byItem),
+    );
   }
 
   /** What listeners asked for lately; counted once an hour, so that days are not made from other figures every time. */
@@ -192,28 +213,30 @@ export class StationReader {
   }
 
   private async readGround(stationId: string, everyTag: boolean, votes: ReadonlyMap<string, number>): Promise<Ground> {
+    const set = await this.setUps.get(stationId, String(this.revisions.beyondItems), () => this.readSetUp(stationId));
+    const { families, ...setUp } = set;
+    const scheduled = await this.scheduled.items(stationId, everyTag ? null : families);
+    const items = await this.withFurther(stationId, weighedBy(scheduled, votes), itemsOfPlan(setUp.plan));
+    return { ...setUp, items };
+  }
+
+  /** What of the ground no edit of an item changes, and the tag families it looks at. */
+  private async readSetUp(stationId: string): Promise<SetUp> {
     const em = this.store.read;
     const station = await em.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
-    const visible = visibleTo(stationId);
     const plan = await this.plans.plan(stationId, em);
     const limits = await this.limits.of(stationId, em);
-    const rules = [
-      ...(limits.applies ? limitRules(limits.strict) : []),
-      ...(await em.find(RuleEntity, visible, { orderBy: { position: 'asc' } })).map(ruleOf),
-    ];
+    const rules = [...(limits.applies ? limitRules(limits.strict) : []), ...(await rulesAt(em, stationId)).map(ruleOf)];
     const themes = plan.clocks.flatMap(({ lines }) =>
       lines.flatMap((line) => (line.kind === 'pick' && line.theme ? [line.theme.by] : [])),
     );
     const built: readonly string[] = [...ITEM_TAGS, ...THEME_TAGS];
-    const families = new Set([...rules.map(({ tag }) => tag), ...themes].filter((tag) => !built.includes(tag)));
-    const scheduled = await scheduledItems(em, stationId, everyTag ? null : families);
-    const items = await this.withFurther(stationId, weighedBy(scheduled, votes), itemsOfPlan(plan));
-    const known = await em.find(CategoryEntity, visible);
+    const known = await em.find(CategoryEntity, visibleTo(stationId));
     return {
+      families: new Set([...rules.map(({ tag }) => tag), ...themes].filter((tag) => !built.includes(tag))),
       timeZone: station.timeZone,
       plan,
-      items,
       categories: await itemsByCategory(em, stationId),
       filters: {},
       musicCategories: known.filter(({ music }) => music).map(({ id }) => id),

@@ -3,6 +3,7 @@ import type { StationActor } from '../actor.js';
 import { OnAirSecretEntity, OnAirSettingsEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { staleRevision } from '../store/change-set.js';
+import { ofActiveStations } from '../stations/active-stations.js';
 import type { Store, Written } from '../store/store.js';
 import { USUAL_LATE_MS } from './as-run-reader.js';
 
@@ -35,7 +36,8 @@ export class OnAirSettingsService {
   /** Stations that have a player. */
   async withPlayer(): Promise<string[]> {
     const rows = await this.store.read.find(OnAirSettingsEntity, { playerUrl: { $ne: null } });
-    return rows.map(({ id }) => id);
+    const active = await ofActiveStations(this.store.read, rows, ({ id }) => id);
+    return active.map(({ id }) => id);
   }
 
   /** The player of a station; null without one. */

@@ -6,6 +6,7 @@ import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';
 import { FullerError } from '../errors.js';
 import { staleRevision } from '../store/change-set.js';
+import { ofActiveStations } from '../stations/active-stations.js';
 import type { Store, Written } from '../store/store.js';
 
 const NEVER_SET: RollingSettings = {
@@ -39,7 +40,8 @@ export class RollingSettingsService {
   /** Stations that have a request line, with its address. */
   async withRequestLine(): Promise<{ readonly stationId: string; readonly url: string }[]> {
     const rows = await this.store.read.find(RollingSettingsEntity, { requestsUrl: { $ne: null } });
-    return rows.map(({ id, requestsUrl }) => ({ stationId: id, url: requestsUrl! }));
+    const active = await ofActiveStations(this.store.read, rows, ({ id }) => id);
+    return active.map(({ id, requestsUrl }) => ({ stationId: id, url: requestsUrl! }));
   }
 
   async set(

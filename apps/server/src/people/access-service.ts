@@ -3,6 +3,8 @@ import { nameKey } from '@fuller/core';
 import type { Request, Response } from 'express';
 import { AccessSettingEntity, type PersonRecord } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
+import { KeptLatest } from '../store/kept.js';
+import type { Revisions } from '../store/revisions.js';
 import type { Store } from '../store/store.js';
 import type { AccessOptions } from './access-options.js';
 import { Attempts } from './attempts.js';
@@ -20,6 +22,8 @@ const BEARER = /^Bearer ([\w-]{10,200})$/;
 /** Tells who asks, and signs people in and out. */
 export class AccessService {
   private readonly attempts: Attempts;
+  /** Who works in which browser is asked with every request; read again with every change of an account. */
+  private readonly known = new KeptLatest<{ readonly person: PersonRecord | null; readonly mustChange: boolean }>(1000);
   /** Whether there is an account; once there is, there always is one. */
   private hasPeople = false;
 
@@ -29,6 +33,7 @@ export class AccessService {
     private readonly sessions: SessionBook,
     private readonly tokens: TokenService,
     private readonly ownerToken: string,
+    private readonly revisions: Revisions,
     now: () => number,
   ) {
     this.attempts = new Attempts(now);
@@ -56,10 +61,13 @@ export class AccessService {
     const cookie = (request.cookies as Record<string, unknown>)[COOKIE];
     // A value may look like JSON, and is read as such then.
     const session = typeof cookie === 'string' ? await this.sessions.find(cookie) : null;
-    const person = session && (await this.people.find(session.personId));
-    if (!person) return null;
-    const credential = await this.people.credentialOf(person.id);
-    return personCaller(person, session.id, credential?.mustChange ?? true);
+    if (!session) return null;
+    const { personId } = session;
+    const known = await this.known.get(personId, String(this.revisions.people), async () => ({
+      person: await this.people.find(personId),
+      mustChange: (await this.people.credentialOf(personId))?.mustChange ?? true,
+    }));
+    return known.person && personCaller(known.person, session.id, known.mustChange);
   }
 
   /** Whether whoever reaches the server may do everything. */

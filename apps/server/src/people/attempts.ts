@@ -53,7 +53,14 @@ export class Attempts {
   }
 
   succeeded(name: string, address: string): void {
-    for (const { key } of this.keysOf(name, address).slice(0, 2)) this.failures.delete(key);
+    const [pair, everywhere, ofAddress] = this.keysOf(name, address);
+    for (const one of [pair, everywhere]) if (one) this.failures.delete(one.key);
+    // Many work behind one address: what was right is taken off its count, what others got wrong stays on it.
+    const known = ofAddress && this.failures.get(ofAddress.key);
+    if (!known) return;
+    known.count--;
+    known.untilMs = 0;
+    if (known.count === 0) this.failures.delete(ofAddress.key);
   }
 
   private keysOf(name: string, address: string): { key: string; free: number }[] {

@@ -1,5 +1,5 @@
 import { ITEM_TAGS, type Rule } from '@fuller/core';
-import { CategoryEntity, RuleEntity, TagFamilyEntity } from '../db/entities/index.js';
+import { CategoryEntity, RuleEntity, StationEntity, TagFamilyEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import { PLACE_ENTITIES } from './rule-names.js';
@@ -18,6 +18,9 @@ export async function mustKnow(em: Em, rule: Omit<Rule, 'id'>): Promise<void> {
     for (const { kind, id } of places)
       if ((await em.count(PLACE_ENTITIES[kind], { id })) === 0)
         throw new FullerError('INVALID', `There is no ${kind} “${id}”.`, field);
+  for (const id of rule.stationIds ?? [])
+    if ((await em.count(StationEntity, { id })) === 0)
+      throw new FullerError('INVALID', `There is no station “${id}”.`, 'stationIds');
 }
 
 async function mustHaveValue(em: Em, tag: string, value: string | null, field: string): Promise<void> {

@@ -1,17 +1,10 @@
 import type { EntityName } from '@mikro-orm/core';
 import type { Catalogue } from '@fuller/contracts';
 import { limitRules, PLACE_KINDS, ruleNames, ruleSentence, type RuleNames, type RulePlace } from '@fuller/core';
-import {
-  CategoryEntity,
-  ClockEntity,
-  DaypartEntity,
-  RuleEntity,
-  ShowEntity,
-  TagFamilyEntity,
-} from '../db/entities/index.js';
+import { CategoryEntity, ClockEntity, DaypartEntity, ShowEntity, TagFamilyEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { visibleTo } from '../db/visible.js';
 import { ruleOf } from './rule-rows.js';
+import { rulesAt } from './rules-at.js';
 
 interface Named {
   readonly id: string;
@@ -54,6 +47,6 @@ export async function namesForRules(em: Em): Promise<RuleNames> {
 /** The sentences of a station's rules by id, those of the statutory limits among them. */
 export async function ruleSentences(em: Em, stationId: string): Promise<Record<string, string>> {
   const names = await namesForRules(em);
-  const rules = (await em.find(RuleEntity, visibleTo(stationId))).map(ruleOf);
+  const rules = (await rulesAt(em, stationId)).map(ruleOf);
   return Object.fromEntries([...limitRules(true), ...rules].map((rule) => [rule.id, ruleSentence(rule, names)]));
 }

@@ -17,6 +17,7 @@ export function ruleOf(row: RuleRecord): Rule {
     resting,
     note,
     places,
+    stationIds,
   } = row;
   return {
     id,
@@ -32,5 +33,6 @@ export function ruleOf(row: RuleRecord): Rule {
     resting: Boolean(resting),
     note,
     places,
+    ...(stationIds.length > 0 ? { stationIds } : {}),
   };
 }

@@ -4,13 +4,15 @@ import type { StationActor } from '../actor.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { RuleEntity, type RuleRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { visibleTo } from '../db/visible.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import { referencesOf, type NamingRows } from '../sharing/references.js';
+import { mustBeSeen } from '../sharing/seen-by-all.js';
 import type { Store, Written } from '../store/store.js';
 import { mustKnow } from './rule-checks.js';
 import { namesForRules } from './rule-names.js';
 import { ruleOf } from './rule-rows.js';
+import { rulesAt } from './rules-at.js';
 
 type Write<T> = Promise<Written<T>>;
 
@@ -19,8 +21,8 @@ export class RuleService {
   constructor(private readonly store: Store) {}
 
   async rows(stationId: string, em: Em = this.store.read): Promise<RuleRow[]> {
-    const rows = await em.find(RuleEntity, visibleTo(stationId), { orderBy: { position: 'asc' } });
-    return rows.map((row) => ({ ...ruleOf(row), revision: row.revision, position: row.position }));
+    const rows = await rulesAt(em, stationId);
+    return rows.map((row) => ({ ...ruleOf(row), revision: row.revision, position: row.position, scope: row.scope }));
   }
 
   async create({ stationId, clientId }: StationActor, fields: Omit<Rule, 'id'>): Write<string> {
@@ -29,6 +31,7 @@ export class RuleService {
       { clientId, stationId, label: `New rule: ${ruleSentence(fields, names)}` },
       async (changes) => {
         await mustKnow(changes.em, fields);
+        await mustBeSeen(changes.em, referencesOf('rule', mutable(fields)), stationId, () => 'places');
         const id = newId();
         const position = await nextPosition(changes.em, 'rule');
         await changes.insert('rule', [{ ...fields, id, revision: 1, scope: 'station', stationId, position }]);
@@ -44,7 +47,12 @@ export class RuleService {
       const row = (await changes.mustSee('rule', id)) as unknown as RuleRecord;
       const fault = faultOfRule({ ...ruleOf(row), ...patch });
       if (fault) throw new FullerError('INVALID', `“${fault.field}” ${fault.why}.`, fault.field);
-      await mustKnow(changes.em, { ...ruleOf(row), ...patch });
+      const now = { ...ruleOf(row), ...patch };
+      await mustKnow(changes.em, now);
+      // What a shared rule names of one station already is that station’s copy of a shared place.
+      const before = new Set(referencesOf('rule', row).map(({ id }) => id));
+      const named = referencesOf('rule', mutable(now)).filter((one) => !before.has(one.id));
+      await mustBeSeen(changes.em, named, row.stationId ?? null, () => 'places');
       await changes.update('rule', id, patch, revision);
       return id;
     });
@@ -69,7 +77,7 @@ export class RuleService {
     const [source, target] = [names.placeName({ kind, id: from }), names.placeName({ kind, id: to })];
     const label = `Copy the rules of ${source} to ${target}`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const rows = await changes.em.find(RuleEntity, visibleTo(stationId), { disableIdentityMap: true });
+      const rows = await rulesAt(changes.em, stationId);
       let copied = 0;
       for (const row of rows) {
         const rule = copiedTo(ruleOf(row), { kind, id: from }, { kind, id: to });
@@ -95,6 +103,10 @@ function copiedTo(rule: Rule, from: RulePlace, to: RulePlace): Rule | null {
     : rule.exceptions;
   const same = !own || rule.exceptions.find(isAt(to))?.amount === own.amount;
   return places === rule.places && same ? null : { ...rule, places, exceptions };
+}
+
+function mutable({ tag, value, followedBy, places, exceptions }: Omit<Rule, 'id'>): NamingRows['rule'] {
+  return { tag, value, followedBy, places: [...places], exceptions: [...exceptions] };
 }
 
 function verbOf(patch: Partial<Rule>): string {

@@ -12,9 +12,10 @@ import {
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { RuleEntity } from '../db/entities/index.js';
+import { StationEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';
+import { rulesAt } from './rules-at.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import type { Store, Written } from '../store/store.js';
@@ -32,7 +33,8 @@ export class RulesFileService {
   async write(stationId: string): Promise<RulesFile> {
     const names = await namesForRules(this.store.read);
     const rows = await this.rules.rows(stationId);
-    return { format: 'fuller-rules', version: 1, rules: rows.map((rule) => inFile(rule, names)) };
+    const stations = await this.store.read.find(StationEntity, {}, { fields: ['id', 'name'] });
+    return { format: 'fuller-rules', version: 1, rules: rows.map((rule) => inFile(rule, names, stations)) };
   }
 
   /** Takes the rules of a file in, all or none. Throws INVALID naming the rule that cannot be read. */
@@ -43,8 +45,10 @@ export class RulesFileService {
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       const { em } = changes;
       if (replace)
-        for (const { id } of await em.find(RuleEntity, visibleTo(stationId), { disableIdentityMap: true }))
-          await changes.remove('rule', id);
+        for (const { id, scope, notAt } of await rulesAt(em, stationId))
+          // Other stations keep what is shared.
+          if (scope === 'group') await changes.update('rule', id, { notAt: [...notAt, stationId] });
+          else await changes.remove('rule', id);
       let position = await nextPosition(em, 'rule');
       for (const [index, one] of file.rules.entries()) {
         const rule = await this.read(em, stationId, one, index, names);
@@ -82,6 +86,12 @@ export class RulesFileService {
     }
     const places = [];
     for (const { kind, name } of one.places) places.push(await placeOf(kind, name));
+    const stationIds = [];
+    for (const name of one.stations) {
+      const stations = await em.find(StationEntity, {}, { fields: ['id', 'name'] });
+      const found = stations.find((row) => foldText(row.name) === foldText(name));
+      stationIds.push(found?.id ?? refuse(`there is no station “${name}”.`));
+    }
     // A shape that can be a wish alone is made as one.
     const hard = one.strength === 'must' && RULE_FORMS[read.parts.shape].strengths.includes('hard');
     const rule = {
@@ -92,6 +102,7 @@ export class RulesFileService {
       rank: hard ? 0 : (one.rank ?? 1),
       resting: one.resting,
       note: one.note,
+      stationIds,
     };
     const fault = faultOfRule(rule);
     if (fault) return refuse(`its ${fault.field} ${fault.why}.`);
@@ -104,7 +115,11 @@ function visibleIn(kind: RulePlace['kind'], stationId: string): object {
   return kind === 'category' || kind === 'clock' ? visibleTo(stationId) : { stationId };
 }
 
-function inFile(rule: Rule, names: RuleNames): RuleInFile {
+function inFile(
+  rule: Rule,
+  names: RuleNames,
+  stations: readonly { readonly id: string; readonly name: string }[],
+): RuleInFile {
   const form = RULE_FORMS[rule.shape];
   return {
     sentence: ruleSentence({ ...rule, exceptions: [] }, names),
@@ -112,6 +127,7 @@ function inFile(rule: Rule, names: RuleNames): RuleInFile {
     ...(rule.rank > 0 && { rank: rule.rank }),
     resting: rule.resting,
     note: rule.note,
+    stations: stations.filter(({ id }) => rule.stationIds?.includes(id)).map(({ name }) => name),
     places: rule.places.map((place) => ({ kind: place.kind, name: names.placeName(place) })),
     exceptions: rule.exceptions.map((place) => ({
       kind: place.kind,

@@ -18,6 +18,8 @@ import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
+import { referencesOf } from '../sharing/references.js';
+import { mustBeSeen } from '../sharing/seen-by-all.js';
 import { staleRevision, type ChangeSet, type RecordedChange } from '../store/change-set.js';
 import { listNames } from '../store/list-names.js';
 import type { Store, Written } from '../store/store.js';
@@ -80,13 +82,12 @@ export class SetListService {
   }
 
   update({ stationId, clientId }: StationActor, id: string, patch: SetListPatch): Promise<Written<string>> {
-    const { revision, name, scope, wantedMs } = patch;
+    const { revision, name, wantedMs } = patch;
     return this.store.write({ clientId, stationId, label: 'Change a set list' }, async (changes) => {
       await changes.mustSee('setList', id);
       if (name !== undefined) await this.refuseTaken(changes, stationId, name, id);
       const key = name === undefined ? {} : { name, nameKey: nameKey(name) };
-      const owner = scope === undefined ? {} : { scope, stationId: scope === 'group' ? null : stationId };
-      await changes.update('setList', id, { ...key, ...owner, wantedMs }, revision);
+      await changes.update('setList', id, { ...key, wantedMs }, revision);
       return id;
     });
   }
@@ -113,7 +114,7 @@ export class SetListService {
     return this.store.write(about, async (changes) => {
       const record = await this.mustFind(stationId, id, changes.em);
       if (record.revision !== revision) throw staleRevision('set list');
-      await this.refuseUnknown(changes, stationId, edit);
+      await this.refuseUnknown(changes, stationId, edit, record.stationId ?? null);
       const rows = applied(record.rows, edit);
       await this.write(changes, record, rows, { edit, inverse: invertSetListEdit(record.rows, edit) });
       return id;
@@ -144,8 +145,15 @@ export class SetListService {
     await this.write(changes, record, applied(record.rows, inverse.edit), { edit: inverse.edit, inverse: edit.edit });
   }
 
-  private async refuseUnknown(changes: ChangeSet, stationId: string, edit: SetListEdit): Promise<void> {
+  private async refuseUnknown(
+    changes: ChangeSet,
+    stationId: string,
+    edit: SetListEdit,
+    owner: string | null,
+  ): Promise<void> {
     const inserted = edit.flatMap(({ insert }) => insert);
+    const picks = inserted.filter((row) => !('itemId' in row));
+    await mustBeSeen(changes.em, referencesOf('setList', { rows: picks }), owner, () => 'edit');
     const items = new Set(inserted.flatMap((row) => ('itemId' in row ? [row.itemId] : [])));
     const found = new Set((await setListItems(changes.em, items)).map(({ id }) => id));
     const missing = [...items].find((id) => !found.has(id));

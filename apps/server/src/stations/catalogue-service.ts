@@ -7,7 +7,7 @@ import { countItemsSeen } from '../db/dialect/sqlite/categories.js';
 import { itemsOfClocks, lengthsOfItems } from '../db/dialect/sqlite/items.js';
 import { momentsByCategory } from '../db/dialect/sqlite/lengths.js';
 import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
-import { notFound } from '../errors.js';
+import { FullerError, notFound } from '../errors.js';
 import {
   AVERAGE_SONG_MS,
   categoryView,
@@ -21,6 +21,7 @@ import type { LimitSettingsService } from '../limits/limit-settings.js';
 import type { DaypartService } from '../rules/daypart-service.js';
 import { ruleFamilies } from '../rules/rule-names.js';
 import type { RuleService } from '../rules/rule-service.js';
+import { KeptLatest } from '../store/kept.js';
 import type { Store } from '../store/store.js';
 
 /** Categories, clocks, the week plan and rules of a station. */
@@ -47,14 +48,21 @@ export class CatalogueService {
     return row;
   }
 
-  private stationView({ id, name, frequency, timeZone }: StationRecord): Station {
-    return { id, name, frequency, timeZone, today: localTimeOf(this.now(), timeZone).date };
+  private stationView({ id, name, frequency, timeZone, revision, archived }: StationRecord): Station {
+    const today = localTimeOf(this.now(), timeZone).date;
+    return { id, name, frequency, timeZone, today, revision, archived: Boolean(archived) };
   }
 
   private readonly stationsThere = new Set<string>();
+  private readonly demands = new KeptLatest<ReadonlyMap<string, number>>(8);
 
-  /** Throws NOT_FOUND for a station that is not there. */
-  async mustHave(stationId: string): Promise<void> {
+  /** Throws NOT_FOUND for a station that is not there, and FORBIDDEN for a change of an archived one. */
+  async mustHave(stationId: string, changes = false): Promise<void> {
+    if (changes) {
+      const { name, archived } = await this.station(stationId);
+      if (archived) throw new FullerError('FORBIDDEN', `${name} is archived. Bring it back to change it.`);
+      return;
+    }
     if (this.stationsThere.has(stationId)) return;
     for (const { id } of await this.stations()) this.stationsThere.add(id);
     if (!this.stationsThere.has(stationId)) throw notFound('station', stationId);
@@ -80,11 +88,18 @@ export class CatalogueService {
       poolRows(this.store, this.pools, stationId, demand);
     const lengthOf = new Map((await lengthsOfItems(em, itemsOfPlan(plan))).map(({ id, ms }) => [id, ms]));
     const teaseMs = await averageTeaseMs(em, stationId);
-    const demand = weeklyDemand(plan, {
-      teaseMs,
-      averageOf: ({ categoryId }) => totals.byCategory.get(categoryId)?.averageMs ?? AVERAGE_SONG_MS,
-      lengthOf: (id) => lengthOf.get(id) ?? 0,
-    });
+    const averages = new Map([...totals.byCategory].map(([id, { averageMs }]) => [id, averageMs]));
+    // Laying out a week takes longer than all the rest, and most changes leave it as it is.
+    const made = JSON.stringify([plan, [...averages], [...lengthOf], teaseMs]);
+    const demand = await this.demands.get(stationId, made, () =>
+      Promise.resolve(
+        weeklyDemand(plan, {
+          teaseMs,
+          averageOf: ({ categoryId }) => averages.get(categoryId) ?? AVERAGE_SONG_MS,
+          lengthOf: (id) => lengthOf.get(id) ?? 0,
+        }),
+      ),
+    );
     return {
       station: this.stationView(station),
       groups: groups.map(({ id, name, position }) => ({ id, name, position })),

@@ -40,6 +40,7 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   songRequest: ['requests'],
   person: ['people'],
   secret: ['people'],
+  station: ['stations', 'catalogue', 'library', 'traffic', 'on-air'],
 };
 
 /** Kinds that leave everything that rules are held against as it is. */

@@ -14,6 +14,7 @@ import {
   SponsorEntity,
   SponsorSettingsEntity,
   PlayerOutputEntity,
+  StationEntity,
   TextLayoutEntity,
   TrafficDayEntity,
   TrafficSettingsEntity,
@@ -69,6 +70,7 @@ export const ENTITY_KINDS = {
   sponsor: SponsorEntity,
   sponsorSettings: SponsorSettingsEntity,
   person: PersonEntity,
+  station: StationEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };

@@ -15,7 +15,9 @@ export class EventHub {
   }
 
   readonly announce = (event: Announcement): void => {
-    for (const listener of this.listeners) listener({ ...event, dataRevision: this.revisions.total });
+    // The same object for all, so that it is made text once.
+    const told = { ...event, dataRevision: this.revisions.total };
+    for (const listener of this.listeners) listener(told);
   };
 
   /** Begins with where the data stands. Returns what ends the listening. */

@@ -25,3 +25,24 @@ export class Kept<T> {
     this.values.set(key, Promise.resolve(value));
   }
 }
+
+/** Of each thing the value of its latest revision, worked out once for all who ask at the same time. */
+export class KeptLatest<T> {
+  private readonly values = new Map<string, { readonly revision: string; readonly value: Promise<T> }>();
+
+  constructor(private readonly most: number) {}
+
+  /** The value of a thing at a revision, worked out where another one is kept; one that fails is not kept. */
+  get(thing: string, revision: string, work: () => Promise<T>): Promise<T> {
+    const known = this.values.get(thing);
+    const kept = known?.revision === revision ? known : { revision, value: work() };
+    this.values.delete(thing);
+    this.values.set(thing, kept);
+    if (kept !== known)
+      kept.value.catch(() => {
+        if (this.values.get(thing) === kept) this.values.delete(thing);
+      });
+    while (this.values.size > this.most) this.values.delete(this.values.keys().next().value!);
+    return kept.value;
+  }
+}

@@ -6,6 +6,7 @@ import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import type { ExchangeRoots } from '../hand-over/exchange-roots.js';
 import { staleRevision } from '../store/change-set.js';
+import { ofActiveStations } from '../stations/active-stations.js';
 import type { Store, Written } from '../store/store.js';
 
 const NEVER_SET: TrafficSettings = {
@@ -40,7 +41,8 @@ export class TrafficSettingsService {
   /** Stations that watch a folder, with its path. */
   async watching(): Promise<{ readonly stationId: string; readonly folder: string }[]> {
     const rows = await this.store.read.find(TrafficSettingsEntity, { folder: { $ne: null } });
-    return rows.map(({ id, folder }) => ({ stationId: id, folder: folder! }));
+    const active = await ofActiveStations(this.store.read, rows, ({ id }) => id);
+    return active.map(({ id, folder }) => ({ stationId: id, folder: folder! }));
   }
 
   async set({ stationId, clientId }: StationActor, { revision, ...fields }: TrafficSettings): Promise<Written<void>> {

@@ -139,6 +139,10 @@ export const RuleEntity = defineEntity({
     resting: p.boolean(),
     note: p.string(),
     places: p.json<RulePlace[]>(),
+    /** Stations at which a shared rule does not apply, because they have their own in its place. */
+    notAt: p.json<string[]>().default('[]'),
+    /** Of a rule across stations: the stations it is about; all others where there are none. */
+    stationIds: p.json<string[]>().default('[]'),
     position: p.integer(),
   },
 });

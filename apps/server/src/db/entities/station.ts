@@ -16,6 +16,9 @@ export const StationEntity = defineEntity({
     name: p.string(),
     frequency: p.string(),
     timeZone: p.string(),
+    revision: p.integer().default(1),
+    /** Kept to look at; nothing is planned, made or handed over for it. */
+    archived: p.boolean().default(false),
     position: p.integer(),
   },
 });

@@ -68,17 +68,6 @@ export function lostItems(
   );
 }
 
-/** Places of the week, shows and dates that name a clock or show there is none of; the name of what holds it. */
-export function lostClocks(em: Em): Promise<{ name: string }[]> {
-  return rowsOf(
-    em,
-    `select 'the show ' || s.name as name from show s, json_each(s.clock_ids) c where c.value not in (select id from clock)
-     union all
-     select 'the week of ' || st.name from week_plan w join station st on st.id = w.id, json_each(w.blocks) b
-     where json_extract(b.value, '$.runs') = 'clock' and json_extract(b.value, '$.id') not in (select id from clock)`,
-  );
-}
-
 /** Items with a file, by where it is. */
 export function filesOfItems(em: Em): Promise<{ title: string; file: string }[]> {
   return rowsOf(em, `select title, file from item where file is not null and file <> '' order by title`);

@@ -12,6 +12,9 @@ const SCHEDULED = `
     (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
   from item i where ${visibleSql('i')}`;
 
+const IS_SCHEDULED = `i.id in (select item_id from placement union select item_id from play where station_id = ?
+  union select id from item where kind = 'tease')`;
+
 type ScheduledItem = StationData['items'][number];
 
 interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'mainArtistIds' | 'tags' | 'announces'> {
@@ -33,14 +36,16 @@ export async function scheduledItems(
   stationId: string,
   families: ReadonlySet<string> | null,
 ): Promise<ScheduledItem[]> {
-  const rows = await rowsOf<ScheduledRow>(
-    em,
-    `${SCHEDULED} and i.id in (select item_id from placement union select item_id from play where station_id = ?
-       union select id from item where kind = 'tease')
-     order by i.id`,
-    [stationId, stationId],
-  );
+  const rows = await rowsOf<ScheduledRow>(em, `${SCHEDULED} and ${IS_SCHEDULED} order by i.id`, [stationId, stationId]);
   return rows.map((row) => itemOfRow(row, families));
+}
+
+/** The same items by their ids and the revisions of their rows, in the same order. */
+export function scheduledRevisions(em: Em, stationId: string): Promise<{ id: string; revision: number }[]> {
+  return rowsOf(em, `select i.id, i.revision from item i where ${visibleSql('i')} and ${IS_SCHEDULED} order by i.id`, [
+    stationId,
+    stationId,
+  ]);
 }
 
 /** The teases a station sees, in the order of their ids. */
@@ -59,14 +64,19 @@ export async function averageTeaseMs(em: Em, stationId: string): Promise<number>
   return Math.round(row?.ms ?? 0);
 }
 
-/** The same of items with some ids, with all their tags. */
-export async function itemsWithIds(em: Em, stationId: string, ids: Iterable<string>): Promise<ScheduledItem[]> {
+/** The same of items with some ids, with the tags of some families, or all. */
+export async function itemsWithIds(
+  em: Em,
+  stationId: string,
+  ids: Iterable<string>,
+  families: ReadonlySet<string> | null = null,
+): Promise<ScheduledItem[]> {
   const rows = await rowsOf<ScheduledRow>(
     em,
     `${SCHEDULED} and i.id in (select value from json_each(?)) order by i.id`,
     [stationId, list(ids)],
   );
-  return rows.map((row) => itemOfRow(row, null));
+  return rows.map((row) => itemOfRow(row, families));
 }
 
 /** What stands in each category a station sees, in the order it was put there. */
