@@ -81,8 +81,9 @@ export async function stationOf(
   const stations =
     from instanceof RemoteFuller ? await from.get<Station[]>('stations') : await from.catalogue.stations();
   if (asked === undefined) {
-    if (!stations[0]) throw new UsageError('there is no station in the data');
-    return stations[0];
+    const first = stations.find(({ archived }) => !archived);
+    if (!first) throw new UsageError('there is no station in the data');
+    return first;
   }
   const found = stations.find((station) => station.id === asked || station.name.toLowerCase() === asked.toLowerCase());
   if (!found)

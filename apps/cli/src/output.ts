@@ -1,8 +1,11 @@
 import { readFile } from 'node:fs/promises';
+import type { Answer } from './answers.js';
+
 /** Bad input that has no other error: names what and where. */
 export class UsageError extends Error {}
 
-export function printJson(value: unknown): void {
+/** Prints what a command answers with `--json`. */
+export function printJson(value: Answer): void {
   process.stdout.write(`${JSON.stringify(value)}\n`);
 }
 

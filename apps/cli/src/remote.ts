@@ -10,16 +10,18 @@ export class RemoteFuller {
   private constructor(
     readonly url: string,
     private readonly shows: Readonly<Record<string, string>>,
+    /** Whether it runs on another computer, whose folders are not this one’s. */
+    readonly isElsewhere: boolean,
   ) {}
 
   /** The server on this computer that has a data folder. */
   static ofOwner({ url, token }: { readonly url: string; readonly token: string }): RemoteFuller {
-    return new RemoteFuller(url, { 'x-owner': token });
+    return new RemoteFuller(url, { 'x-owner': token }, false);
   }
 
   /** A server anywhere, by a token that was made there. */
   static withToken(url: string, token: string): RemoteFuller {
-    return new RemoteFuller(url.replace(/\/+$/, ''), { authorization: `Bearer ${token}` });
+    return new RemoteFuller(url.replace(/\/+$/, ''), { authorization: `Bearer ${token}` }, true);
   }
 
   get<T>(where: string): Promise<T> {

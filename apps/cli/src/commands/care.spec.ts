@@ -9,10 +9,11 @@ const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-cli-care-'));
 const at = (name: string): string => path.join(folder, name);
 const data = at('data');
 const table = at('songs.csv');
+const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
 
 beforeAll(() => {
   expect(fuller('init', '--data', data, '--json').code).toBe(0);
-  writeFileSync(table, 'title,artist,duration,file\nHarbour,Nora Weir,3:10,harbour.mp3\n');
+  writeFileSync(table, 'title,artist,duration,file,cart\nHarbour,Nora Weir,3:10,harbour.mp3,C7001\n');
 });
 afterAll(() => rmSync(folder, { recursive: true }));
 
@@ -34,6 +35,28 @@ async function served(): Promise<{ url: string; stop: () => Promise<void> }> {
       await gone;
     },
   };
+}
+
+/** What one song needs to fill a day: a category, a clock, a week. */
+async function setUp(url: string): Promise<void> {
+  const owner = JSON.parse(readFileSync(path.join(data, 'owner.json'), 'utf8')) as { token: string };
+  const headers = { 'content-type': 'application/json', 'x-client': 'test', 'x-owner': owner.token };
+  const ask = async (method: string, where: string, body?: object): Promise<{ id: string; rows: { id: string }[] }> => {
+    const answer = await fetch(`${url}/api/stations/station/${where}`, {
+      method,
+      headers,
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
+    expect([where, answer.status]).toEqual([where, 200]);
+    return (await answer.json()) as never;
+  };
+  const { rows } = await ask('GET', 'items');
+  const category = { name: 'Gold', code: 'G', colour: '#1F6FA8', music: true, groupId: null, turnOrder: 'random' };
+  const { id: categoryId } = await ask('POST', 'categories', category);
+  await ask('POST', 'placements', { itemIds: rows.map(({ id }) => id), categoryId });
+  const lines = [{ id: 'one', kind: 'pick', categoryId, comment: '' }];
+  const { id: defaultClockId } = await ask('POST', 'clocks', { name: 'Day', colour: '#D1862B', lines });
+  await ask('PUT', 'week', { revision: 1, defaultClockId });
 }
 
 describe('looking after data by the command line', () => {
@@ -71,8 +94,21 @@ describe('looking after data by the command line', () => {
     process.env['FULLER_TOKEN'] = await token('look', 'library');
     expect(run('import', 'library', table).json()).toMatchObject({ read: 1 });
     expect(run('verify').json()).toMatchObject({ error: { code: 'FORBIDDEN' } });
+    expect(run('export', '--date', tomorrow, '--out', at('far')).json()).toMatchObject({
+      error: { code: 'FORBIDDEN' },
+    });
     process.env['FULLER_TOKEN'] = await token('care');
     expect(run('verify').json()).toHaveProperty('findings');
+    // A day from nothing to files, by tokens alone, written on this computer.
+    await setUp(server.url);
+    process.env['FULLER_TOKEN'] = await token('look', 'logs', 'hand-over');
+    const day = ['--date', tomorrow];
+    const name = `my-station_${tomorrow}.m3u8`;
+    expect(run('generate', '--from', tomorrow).json()['days']).toMatchObject([{ filled: 24, open: [] }]);
+    const taken = run('export', ...day, '--out', at('far'), '--keep-carts');
+    expect(taken.json()).toMatchObject({ folder: at('far'), entries: 24, files: [name] });
+    expect(readdirSync(at('far')).sort()).toEqual([name, `${name}.manifest.json`]);
+    expect(readFileSync(at(`far/${name}`), 'utf8')).toContain('C7001');
     process.env['FULLER_TOKEN'] = 'fuller_nothing-of-ours-at-all';
     expect(run('verify').json()).toMatchObject({ error: { code: 'SIGN_IN' } });
     delete process.env['FULLER_TOKEN'];

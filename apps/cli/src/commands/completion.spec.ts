@@ -1,6 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import { describe, expect, it } from '@jest/globals';
 import { Command } from 'commander';
+import { ANSWERS, type AnswerName } from '../answers.js';
+import { answerSchema } from './schema.js';
 import { completionScript } from './completion.js';
 
 const program = new Command('fuller');
@@ -30,5 +32,16 @@ describe('what a shell completes', () => {
 
   it('is a file where nothing else fits', () => {
     expect(offered('import', 'library', 'package.j')).toEqual(['package.json']);
+  });
+});
+
+describe('the schema of an answer', () => {
+  it('is JSON Schema that says what must be there, for each command', () => {
+    for (const name of Object.keys(ANSWERS) as AnswerName[]) {
+      const schema = answerSchema(name) as { $schema: string; title: string; type?: string; anyOf?: object[] };
+      expect([name, schema.type ?? (schema.anyOf?.length && 'object')]).toEqual([name, 'object']);
+      expect(schema.title).toBe(`fuller ${name} --json`);
+    }
+    expect(answerSchema('generate')).toMatchObject({ required: ['days'], properties: { days: { type: 'array' } } });
   });
 });

@@ -8,7 +8,7 @@ import {
   type JobView,
 } from '@fuller/contracts';
 import { FORMAT_ENDINGS, OUTPUT_ENCODINGS, OUTPUT_FORMATS, SLASHES, type OutputFormat } from '@fuller/core';
-import { FullerError, programAt, type Services, UNWATCHED } from '@fuller/server';
+import { dropParts, FullerError, placeFiles, programAt, type Services, UNWATCHED, writeParts } from '@fuller/server';
 import { Command, Option } from 'commander';
 import { AUDIO_ROOT, audioRoots, dateArgument, stationOf, withData } from '../data.js';
 import { EXIT } from '../exit.js';
@@ -88,11 +88,12 @@ function prefixOf(text: string): { from: string; to: string } {
   return { from: text.slice(0, at), to: text.slice(at + 1) };
 }
 
+type Written = Pick<HandOverRecord, 'files' | 'entries' | 'folder'>;
 type HeldBack = HandOverPreview['heldBack'];
 
 async function writeFiles(options: Options, out: string): Promise<void> {
   const settings = await settingsOf(options);
-  const { value, heldBack } = await withData<{ readonly value: HandOverRecord; readonly heldBack: HeldBack }>(
+  const { value, heldBack } = await withData<{ readonly value: Written; readonly heldBack: HeldBack }>(
     options.data,
     {
       async here(services) {
@@ -107,7 +108,12 @@ async function writeFiles(options: Options, out: string): Promise<void> {
         const where = `stations/${station.id}/hand-over`;
         const asked = { date: options.date, ...settings };
         const { heldBack } = await server.send<HandOverPreview>('POST', `${where}/preview`, asked);
-        return { value: await server.send<HandOverRecord>('POST', where, { ...asked, folder: out }), heldBack };
+        return {
+          value: server.isElsewhere
+            ? await takeFiles(server, where, asked, out)
+            : await server.send<HandOverRecord>('POST', where, { ...asked, folder: out }),
+          heldBack,
+        };
       },
     },
     audioRoots(options.audioRoot),
@@ -125,10 +131,32 @@ async function writeFiles(options: Options, out: string): Promise<void> {
   process.stdout.write(`${[inWords(value), ...left].join('\n')}\n`);
 }
 
+/** Writes here what a server elsewhere makes: every file whole or none, as the server itself writes them. */
+async function takeFiles(server: RemoteFuller, where: string, asked: object, out: string): Promise<Written> {
+  const taken = await server.send<{ record: HandOverRecord; files: { name: string; content: string }[] }>(
+    'POST',
+    `${where}/take`,
+    asked,
+  );
+  const files = taken.files.map(({ name, content }) => ({ name, bytes: Buffer.from(content, 'base64') }));
+  const foreign = files.find(({ name }) => path.basename(name) !== name || name === '..');
+  if (foreign) throw new UsageError(`the server named a file outside the folder: ${foreign.name}`);
+  const { id, files: names, entries } = taken.record;
+  const parts = { id, folder: out, files: names, manifest: files.at(-1)?.name ?? null };
+  try {
+    await writeParts(out, id, files);
+    await placeFiles(parts);
+  } catch (error) {
+    await dropParts(parts);
+    throw new UsageError(`${out} cannot be written: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  return { folder: out, files: names, entries };
+}
+
 /** What is left out and plays from elsewhere; for anything else a person is needed. */
 const FROM_ELSEWHERE: ReadonlySet<string> = new Set(['break', 'left out', 'kept out', 'no cues']);
 
-function inWords({ entries, files, folder }: HandOverRecord): string {
+function inWords({ entries, files, folder }: Written): string {
   return `${entries} entries in ${files.length} ${files.length === 1 ? 'file' : 'files'} in ${folder}`;
 }
 

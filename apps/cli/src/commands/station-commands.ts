@@ -5,6 +5,7 @@ import { exportCommand } from './export.js';
 import { generateCommand } from './generate.js';
 import { importCommand } from './import.js';
 import { initCommand } from './init.js';
+import { schemaCommand } from './schema.js';
 import { serveCommand } from './serve.js';
 
 /** The commands that work on a data folder. */
@@ -14,6 +15,7 @@ export function stationCommands(): Command[] {
     initCommand(),
     ...careCommands(),
     completionCommand(),
+    schemaCommand(),
     importCommand(),
     generateCommand(),
     exportCommand(),
