@@ -26,6 +26,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage),
       },
       {
+        path: 'stations',
+        title: 'Stations · Fuller',
+        loadComponent: () => import('./stations/stations-page').then((m) => m.StationsPage),
+      },
+      {
         path: 'library/tidy',
         title: 'Tidy · Fuller',
         loadComponent: () => import('./library/tidy/tidy-page').then((m) => m.TidyPage),

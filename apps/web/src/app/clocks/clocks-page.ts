@@ -51,12 +51,16 @@ import { adviceWords, KIND_WORDS, lineChoices } from './line-words';
 import { StaleLogs } from './stale-logs';
 import { WeekUse } from './week-use';
 import { driftText, minuteText } from './start-words';
+import { SharedMark } from '../shared/sharing/shared-mark';
+import { SharingPanel } from '../shared/sharing/sharing-panel';
 import { May } from '../shared/session/may';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    SharingPanel,
+    SharedMark,
     May,
     SmallButton,
     ButtonDirective,
@@ -328,6 +332,10 @@ export class ClocksPage {
   /** A new clock begins with the lines of the open one. */
   protected readonly withLines = signal(false);
 
+  protected openClock(id: string): Promise<boolean> {
+    return this.router.navigate(['/', this.stationId(), 'clocks', id]);
+  }
+
   protected readonly create = async (name: string): Promise<string | null> => {
     const source = this.withLines() ? this.draft.clock() : null;
     const length = source ? { lengthMs: source.lengthMs } : {};
@@ -338,7 +346,7 @@ export class ClocksPage {
     );
     if (typeof created === 'string') return created;
     this.making.set(false);
-    await this.router.navigate(['/', this.stationId(), 'clocks', created.id]);
+    await this.openClock(created.id);
     document.getElementById('add-line')?.focus();
     return null;
   };

@@ -19,7 +19,8 @@ export class FirstStation {
     const router = inject(Router);
     inject(Api)
       .stations()
-      .then(async ([first]) => {
+      .then(async (stations) => {
+        const first = stations.find(({ archived }) => !archived);
         if (first) await router.navigate(['/', first.id, 'library'], { replaceUrl: true });
         else this.message.set('There is no station yet.');
       })

@@ -21,6 +21,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { catalogueActions, catalogueFeature } from '../state/catalogue.feature';
 import { jobsActions, jobsFeature } from '../state/jobs.feature';
 import { undoActions } from '../state/undo.feature';
+import { ArchivedNote } from './archived-note';
 import { KeysHelp } from './keys-help';
 import { KeysPanel } from './keys-panel';
 import { PLACES } from './places';
@@ -34,11 +35,11 @@ const GO_MS = 1200;
 /** What stands round every place: the rail, the top, the keys that work everywhere. */
 @Component({
   selector: 'f-frame',
-  imports: [SmallButton, Rail, TopBar, RouterOutlet, KeysPanel, EmptyState, UnreadableNotes],
+  imports: [ArchivedNote, SmallButton, Rail, TopBar, RouterOutlet, KeysPanel, EmptyState, UnreadableNotes],
   template: `<f-rail [stationId]="stationId()" />
     <div class="right">
       <f-top-bar [stationId]="stationId()" [date]="date()" />
-      <f-unreadable-notes />
+      <div><f-archived-note /><f-unreadable-notes /></div>
       <main id="main">
         @switch (status()) {
           @case ('failed') {

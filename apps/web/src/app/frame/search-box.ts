@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router } from '@angular/router';
-import type { ItemRow } from '@fuller/contracts';
+import type { FoundThing, ItemRow } from '@fuller/contracts';
 import { asWords, foldText } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
@@ -9,10 +9,17 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { type Command, Commands } from './commands';
 
 type Suggestion = Found &
-  ({ readonly kind: 'command'; readonly command: Command } | { readonly kind: 'item'; readonly item: ItemRow });
+  (
+    | { readonly kind: 'command'; readonly command: Command }
+    | { readonly kind: 'item'; readonly item: ItemRow }
+    | { readonly kind: 'elsewhere'; readonly thing: FoundThing }
+  );
 
 const MOST_COMMANDS = 6;
 const MOST_ITEMS = 7;
+const MOST_ELSEWHERE = 6;
+/** Kinds of the open station that no command leads to. */
+const NO_COMMANDS: readonly FoundThing['kind'][] = ['pool', 'set list', 'date'];
 
 /** Finds songs and runs commands by name. */
 @Component({
@@ -52,7 +59,9 @@ export class SearchBox {
   private readonly api = inject(Api);
   private readonly commands = inject(Commands);
   private readonly router = inject(Router);
-  private readonly stationId = inject(Store).selectSignal(catalogueFeature.selectStationId);
+  private readonly store = inject(Store);
+  private readonly stationId = this.store.selectSignal(catalogueFeature.selectStationId);
+  private readonly stations = this.store.selectSignal(catalogueFeature.selectStations);
 
   focus(): void {
     document.getElementById('search-box')?.focus();
@@ -71,7 +80,9 @@ export class SearchBox {
         monoHint: true,
         command,
       }));
-    return [...commands, ...(words.length ? await this.findItems(query) : [])];
+    if (words.length === 0) return commands;
+    const [items, elsewhere] = await Promise.all([this.findItems(query), this.findElsewhere(query)]);
+    return [...commands, ...items, ...elsewhere];
   };
 
   private async findItems(query: string): Promise<Suggestion[]> {
@@ -81,11 +92,53 @@ export class SearchBox {
     return (page?.rows ?? []).map((item) => ({ kind: 'item', text: item.title, hint: item.artist || item.kind, item }));
   }
 
+  /** What other stations have of this name; most of what the open one has is offered as commands. */
+  private async findElsewhere(query: string): Promise<Suggestion[]> {
+    if (this.stations().length < 2) return [];
+    const found = await this.api.search({ q: asWords(query), at: this.stationId()! }).catch(() => []);
+    return found
+      .filter(({ stationId, kind }) => stationId !== this.stationId() || NO_COMMANDS.includes(kind))
+      .slice(0, MOST_ELSEWHERE)
+      .map((thing) => ({
+        kind: 'elsewhere',
+        text: thing.kind === 'station' ? `Go to ${thing.name}` : `${wordOf(thing.kind)} ${thing.name}`,
+        hint: thing.kind === 'station' ? 'station' : thing.stationName,
+        thing,
+      }));
+  }
+
   protected choose(suggestion: Suggestion): void {
     if (suggestion.kind === 'command') suggestion.command.run();
-    else
+    else if (suggestion.kind === 'elsewhere') {
+      const { path, query } = placeOf(suggestion.thing);
+      void this.router.navigate(['/', suggestion.thing.stationId, ...path], { queryParams: query });
+    } else
       void this.router.navigate(['/', this.stationId(), 'library'], {
         queryParams: { item: suggestion.item.id, q: asWords(suggestion.item.title) },
       });
+  }
+}
+
+function wordOf(kind: FoundThing['kind']): string {
+  return kind.charAt(0).toUpperCase() + kind.slice(1);
+}
+
+/** Where a thing is shown at its station. */
+function placeOf({ kind, id }: FoundThing): { path: readonly string[]; query: Record<string, string> } {
+  switch (kind) {
+    case 'station':
+      return { path: ['library'], query: {} };
+    case 'category':
+      return { path: ['rotation'], query: { category: id } };
+    case 'pool':
+      return { path: ['library'], query: { pool: id } };
+    case 'set list':
+      return { path: ['library', 'set-lists', id], query: {} };
+    case 'clock':
+      return { path: ['clocks', id], query: {} };
+    case 'show':
+      return { path: ['week', 'shows', id], query: {} };
+    case 'date':
+      return { path: ['week', 'dates', id], query: {} };
   }
 }

@@ -153,7 +153,10 @@ export class TopBar {
   readonly search = viewChild.required(SearchBox);
 
   protected readonly stations = this.store.selectSignal(catalogueFeature.selectStations);
-  protected readonly options = computed(() => [...this.stations()]);
+  /** Archived ones are gone from the switch, except the one that is looked at. */
+  protected readonly options = computed(() =>
+    this.stations().filter(({ id, archived }) => !archived || id === this.stationId()),
+  );
   private readonly undoState = this.store.selectSignal(undoFeature.selectUndoState);
   protected readonly lastDone = computed(() => this.undoState().done.at(-1) ?? null);
   protected readonly lastUndone = computed(() => this.undoState().undone.at(-1) ?? null);
@@ -165,7 +168,7 @@ export class TopBar {
   }
 
   nextStation(): void {
-    const stations = this.stations();
+    const stations = this.options();
     const at = stations.findIndex((station) => station.id === this.stationId());
     const next = stations[(at + 1) % stations.length];
     if (next && next.id !== this.stationId()) this.switchTo(next.id);

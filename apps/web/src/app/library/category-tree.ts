@@ -1,3 +1,4 @@
+import { SharedMark } from '../shared/sharing/shared-mark';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import type { CategoryRow, PoolRow } from '@fuller/contracts';
@@ -14,7 +15,7 @@ export const ITEMS_SCOPE = 'fuller-items';
 /** The categories in their groups with counts and turnover; items can be dropped on them. */
 @Component({
   selector: 'f-category-tree',
-  imports: [ButtonDirective, Band, Icon, DragDropModule, RouterLink],
+  imports: [SharedMark, ButtonDirective, Band, Icon, DragDropModule, RouterLink],
   template: `<nav aria-label="Categories">
     <button
       pButton
@@ -80,6 +81,7 @@ export const ITEMS_SCOPE = 'fuller-items';
           [title]="pool.fault ?? pool.filter"
           (click)="choosePool.emit(pool)">
           <f-icon name="pool" /><span class="name">{{ pool.name }}</span>
+          <f-shared-mark compact [scope]="pool.scope" />
           @if (pool.fault || pool.items === 0) {
             <f-icon name="alert" class="alert" [attr.aria-label]="pool.fault ?? 'holds nothing'" role="img" />
           }
@@ -105,7 +107,8 @@ export const ITEMS_SCOPE = 'fuller-items';
           (onDragLeave)="leave(category.id)"
           (onDrop)="dropOn(category.id)">
           <f-band [colour]="category.colour" [code]="category.code" /><span class="name">{{ category.name }}</span>
-          <span class="turn mono">{{ turnover(category) }}</span><span class="count">{{ number(category.items) }}</span>
+          <f-shared-mark compact [scope]="category.scope" /><span class="turn mono">{{ turnover(category) }}</span
+          ><span class="count">{{ number(category.items) }}</span>
         </button>
       }
     }

@@ -3,6 +3,10 @@ import { SmallButton } from '../shared/ui/small-button';
 import type { Change, PoolRow } from '@fuller/contracts';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
+import { Store } from '@ngrx/store';
+import { catalogueFeature } from '../state/catalogue.feature';
+import { Popover } from 'primeng/popover';
+import { SharingPanel } from '../shared/sharing/sharing-panel';
 import { Icon } from '../shared/ui/icon';
 import { NameForm } from '../shared/ui/name-form';
 import { Changes } from '../state/changes';
@@ -14,7 +18,7 @@ const FEW = 5;
 /** What can be done with the filter in hand: save it as a pool, change or delete the pool it came from. */
 @Component({
   selector: 'f-pool-bar',
-  imports: [May, SmallButton, Icon, NameForm],
+  imports: [May, SmallButton, Icon, NameForm, Popover, SharingPanel],
   template: `@if (fault(); as why) {
       <span class="error-text" role="alert">{{ why }}</span>
     } @else {
@@ -36,6 +40,20 @@ const FEW = 5;
               Change “{{ open.name }}” to this
             </button>
           } @else {
+            @if (several()) {
+              <button fButton (click)="sharing.toggle($event)" aria-haspopup="dialog">
+                <f-icon name="shared" />{{ open.scope === 'group' ? 'Shared' : 'Own' }}
+              </button>
+              <p-popover #sharing>
+                <f-sharing
+                  class="sharing"
+                  [stationId]="stationId()"
+                  kind="pool"
+                  [id]="open.id"
+                  right="library"
+                  (became)="made.emit($event); sharing.hide()" />
+              </p-popover>
+            }
             <button fMay="library" fButton (click)="begin(true)">Rename</button>
             <button fMay="library" fButton (click)="remove(open)"><f-icon name="delete" />Delete pool</button>
           }
@@ -48,6 +66,9 @@ const FEW = 5;
   styles: `
     :host {
       display: contents;
+    }
+    .sharing {
+      width: 320px;
     }
     /* On a line of their own below the filter. */
     .says,
@@ -73,6 +94,9 @@ export class PoolBar {
   readonly made = output<string>();
   readonly gone = output();
 
+  private readonly stations = inject(Store).selectSignal(catalogueFeature.selectStations);
+  /** With one station alone there is nobody to share with. */
+  protected readonly several = computed(() => this.stations().length > 1);
   protected readonly naming = signal(false);
   protected readonly changing = signal(false);
   protected readonly warning = computed(() => {

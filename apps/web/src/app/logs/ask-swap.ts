@@ -3,6 +3,7 @@ import type { DailyLog } from '@fuller/core';
 import { placeOf } from '@fuller/core';
 import { InputText } from 'primeng/inputtext';
 import { Session } from '../shared/session/session.store';
+import { swapNote } from './swap-words';
 import { SmallButton } from '../shared/ui/small-button';
 import type { EntryRow } from './log-model';
 
@@ -45,9 +46,5 @@ export class AskSwap {
     const showId = place && this.log().hours[place.hourIndex]?.showId;
     return typeof showId === 'string' && this.session.showsAt(stationId).includes(showId);
   });
-
-  protected words(why: string): string {
-    const text = why.trim();
-    return text ? `Swap, please: ${text}` : 'Swap, please';
-  }
+  protected readonly words = swapNote;
 }

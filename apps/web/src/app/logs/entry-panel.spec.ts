@@ -6,7 +6,15 @@ import { DeskEngine } from './desk-engine';
 import { EntryPanel } from './entry-panel';
 import type { EntryRow } from './log-model';
 
-const STATION: Station = { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' };
+const STATION: Station = {
+  id: 'vale',
+  name: 'Vale',
+  frequency: '',
+  timeZone: 'UTC',
+  today: '2026-11-24',
+  revision: 1,
+  archived: false,
+};
 const START = Date.UTC(2026, 10, 24, 18);
 const LOG: DailyLog = { date: '2026-11-24', timeZone: 'UTC', hours: [] };
 const song = (id: string, title: string, artist = 'Ada') =>

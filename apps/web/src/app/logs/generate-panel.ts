@@ -115,6 +115,7 @@ export class GeneratePanel {
   );
   protected readonly otherStations = computed(() =>
     this.stations()
+      .filter(({ archived }) => !archived)
       .filter(({ id }) => id !== this.stationId())
       .map(({ id, name }) => ({ value: id, label: name })),
   );

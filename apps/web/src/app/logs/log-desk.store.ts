@@ -1,10 +1,10 @@
 import { computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { JobView, LogView } from '@fuller/contracts';
-import { expandDay, isDate, isLimitRule, type DailyLog } from '@fuller/core';
+import { expandDay, isDate, isLimitRule, looksAcross, type DailyLog } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
-import { filter } from 'rxjs';
+import { debounceTime, filter } from 'rxjs';
 import { ClockNames } from '../clocks/clock-names';
 import { RuleNamesOfStation } from '../rules/rule-names';
 import { Api } from '../shared/api/api';
@@ -19,6 +19,9 @@ import { isFiltering, shownRows, type DeskFilter } from './desk-filter';
 import { beginning, FLOW_KEPT, withoutRules, type DeskSide, type DeskState } from './desk-state';
 import { LogDocument } from './log-document';
 import { isMatter, isOpen, isStrained, logRows, type EntryRow, type LogRow } from './log-model';
+
+/** Edits elsewhere that come in a burst are answered with one reload. */
+const SISTER_BURST_MS = 1000;
 
 /** The log desk: a day as rows, the entry that is chosen, and what is done to it. */
 export const LogDesk = signalStore(
@@ -262,13 +265,31 @@ export const LogDesk = signalStore(
     };
   }),
   withHooks({
-    onInit(_store, document = inject(LogDocument), engine = inject(DeskEngine), events = inject(ServerEvents)) {
+    onInit(
+      store,
+      document = inject(LogDocument),
+      engine = inject(DeskEngine),
+      events = inject(ServerEvents),
+      root = inject(Store),
+    ) {
       events.events
         .pipe(
           filter((event) => event.type === 'log'),
           takeUntilDestroyed(),
         )
         .subscribe((event) => document.take(event));
+      // An edit of another station's log can break, or mend, a rule across stations here.
+      const rules = root.selectSignal(catalogueFeature.selectAllRules);
+      events.events
+        .pipe(
+          filter((event) => event.type === 'log' && event.stationId !== store._stationId() && looksAcross(rules())),
+          debounceTime(SISTER_BURST_MS),
+          takeUntilDestroyed(),
+        )
+        .subscribe(() => {
+          engine.forget();
+          void document.reload();
+        });
       changesOf(events, ['logs', 'library'])
         .pipe(takeUntilDestroyed())
         .subscribe(() => engine.forget());

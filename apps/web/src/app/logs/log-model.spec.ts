@@ -1,12 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CategoryRow, LogView, RuleRow } from '@fuller/contracts';
 import { ruleNames, type LogEntry } from '@fuller/core';
+import { swapNote } from './swap-words';
 import { type EntryRow, flowOf, isMatter, logRows, strainWords } from './log-model';
 import { placeWords } from './place-words';
 
 const rule: RuleRow = {
   id: 'r',
   revision: 1,
+  scope: 'station',
   position: 1,
   shape: 'apart',
   tag: 'artist',
@@ -107,6 +109,9 @@ describe('the rows of the log desk', () => {
 
   it('know what a person should look at', () => {
     expect(rows.filter(isMatter).map((row) => row.id)).toEqual(['b-0', 'c-0']);
+    const noted = (note: string): EntryRow => ({ ...entry('a-0'), entry: { ...entry('a-0').entry, note } });
+    const notes = [swapNote(' played at the fair '), swapNote(''), 'Swap, please hurry', 'Play it loud'];
+    expect(notes.map((note) => isMatter(noted(note)))).toEqual([true, true, false, false]);
   });
 
   it('draw the flow from song to song, over what has no value of the family', () => {

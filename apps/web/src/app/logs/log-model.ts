@@ -1,3 +1,4 @@
+import { asksSwap } from './swap-words';
 import type { CategoryRow, LogItem, LogView } from '@fuller/contracts';
 import {
   elementAt,
@@ -236,9 +237,9 @@ export function isOpen(entry: LogEntry): boolean {
   return entry.kind === 'pick' && entry.itemId === null && !entry.out;
 }
 
-/** True for what a person should review: an open slot or a broken must. */
+/** True for what a person should review: an open slot, a broken must, or a swap that a presenter asks for. */
 export function isMatter(row: LogRow): row is EntryRow {
-  return row.kind === 'entry' && (isOpen(row.entry) || isStrained(row));
+  return row.kind === 'entry' && (isOpen(row.entry) || isStrained(row) || asksSwap(row.entry.note));
 }
 
 /** Whether a must is broken there; a wish that is not kept is shown, and is no matter to review. */

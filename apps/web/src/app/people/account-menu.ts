@@ -61,6 +61,9 @@ import { SignInField } from './sign-in-field';
           @if (session.may('care', stationId())) {
             <a [routerLink]="['/', stationId(), 'backups']" (click)="list.hide()">Backups</a>
           }
+          @if (session.may('stations', stationId())) {
+            <a [routerLink]="['/', stationId(), 'stations']" (click)="list.hide()">Stations</a>
+          }
           @if (session.may('people', stationId())) {
             <a [routerLink]="['/', stationId(), 'people']" (click)="list.hide()">People and tokens</a>
           }

@@ -29,6 +29,7 @@ import { Inspector } from '../shared/ui/inspector';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { restWords, type SheetView } from './sheet-view';
+import { SharingPanel } from '../shared/sharing/sharing-panel';
 import { May } from '../shared/session/may';
 
 const ORDER_WORDS: Readonly<Record<TurnOrder, string>> = {
@@ -61,6 +62,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
     FormsModule,
     Icon,
     RouterLink,
+    SharingPanel,
   ],
   template: `@let it = view();
     @let row = it.category;
@@ -85,6 +87,12 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
             appendTo="body" />
         </div>
       </div>
+      <f-sharing
+        [stationId]="stationId()"
+        [kind]="row.pool ? 'pool' : 'category'"
+        [id]="row.id"
+        right="rotation"
+        (became)="gone.emit($event)" />
       <h3 class="label">Colour</h3>
       <f-colour-picker [value]="row.colour" (choose)="save({ colour: $event })" />
       <label class="check"

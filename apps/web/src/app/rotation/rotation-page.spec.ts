@@ -1,6 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CategoryRow, RotationRow } from '@fuller/contracts';
-import { openPage } from '../testing/place';
+import { TestBed } from '@angular/core/testing';
+import { Store } from '@ngrx/store';
+import { catalogueActions } from '../state/catalogue.feature';
+import { catalogueOf, openPage } from '../testing/place';
 import { RotationPage } from './rotation-page';
 
 const category = (id: string, position: number): CategoryRow => ({
@@ -56,6 +59,10 @@ describe('the page of the rotation', () => {
     const page = await open();
     expect(page.all('tr[id]').map((one) => one.id)).toEqual(['category-gold', 'category-fresh']);
     expect(page.text('#category-gold')).toContain('20.0 h – 20.0 h');
+    expect(page.text('#category-gold')).not.toContain('shared');
+    const stations = ['vale', 'weir'].map((id) => ({ ...catalogueOf({}).station, id }));
+    TestBed.inject(Store).dispatch(catalogueActions.stationsLoaded({ stations }));
+    await page.settle();
     expect(page.text('#category-gold')).toContain('shared');
     expect(page.text('#category-fresh')).toContain('empty, but asked for');
   });

@@ -18,6 +18,7 @@ import { RestBars } from './rest-bars';
 import { RestList } from './rest-list';
 import { RotationStore, type Wished } from './rotation.store';
 import { restWords, type SheetView } from './sheet-view';
+import { SharedMark } from '../shared/sharing/shared-mark';
 import { May } from '../shared/session/may';
 
 type Group = ReturnType<InstanceType<typeof RotationStore>['groups']>[number];
@@ -33,6 +34,7 @@ interface SheetRow {
 @Component({
   selector: 'f-rotation-page',
   imports: [
+    SharedMark,
     May,
     SmallButton,
     ButtonDirective,

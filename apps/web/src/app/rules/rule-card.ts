@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { SmallButton } from '../shared/ui/small-button';
 import type { RuleRow } from '@fuller/contracts';
 import { RULE_FORMS, ruleSentence } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { catalogueFeature } from '../state/catalogue.feature';
 import { ButtonDirective } from 'primeng/button';
 import { Icon } from '../shared/ui/icon';
 import { HeadroomScale } from './headroom-scale';
@@ -10,15 +12,20 @@ import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RuleSentence } from './rule-sentence';
 import type { Weighed } from './rules-engine';
+import { SharedMark } from '../shared/sharing/shared-mark';
 import { May } from '../shared/session/may';
 
 /** A rule on the board: its sentence, where it applies, how much room it leaves and how often it would have been broken. */
 @Component({
   selector: 'f-rule-card',
-  imports: [May, SmallButton, ButtonDirective, HeadroomScale, Icon, RuleSentence],
+  imports: [SharedMark, May, SmallButton, ButtonDirective, HeadroomScale, Icon, RuleSentence],
   template: `<f-rule-sentence fMay="rules" fMayRead [rule]="rule()" (changed)="changed.emit($event)" />
+    <f-shared-mark [scope]="rule().scope" />
     @if (places(); as where) {
       <p class="where">Only in {{ where }}</p>
+    }
+    @if (stations(); as names) {
+      <p class="where">Only with {{ names }}</p>
     }
     @for (one of exceptions(); track $index) {
       <p class="where">{{ one }}</p>
@@ -27,7 +34,7 @@ import { May } from '../shared/session/may';
       <p class="note">{{ rule().note }}</p>
     }
     <footer>
-      @if (weighed(); as it) {
+      @if (rule().shape !== 'across' && weighed(); as it) {
         <f-headroom-scale [headroom]="it.headroom" />
         @if (it.relations.length) {
           <span class="related" [title]="it.relations.length + ' notes on other rules'">
@@ -73,6 +80,13 @@ export class RuleCard {
       .places.map((place) => this.words.names().placeName(place))
       .join(', '),
   );
+  private readonly allStations = inject(Store).selectSignal(catalogueFeature.selectStations);
+  protected readonly stations = computed(() => {
+    const { stationIds = [] } = this.rule();
+    return stationIds
+      .map((id) => this.allStations().find((one) => one.id === id)?.name ?? 'a station that is gone')
+      .join(', ');
+  });
   protected readonly exceptions = computed(() => {
     const form = RULE_FORMS[this.rule().shape];
     return this.rule().exceptions.map(

@@ -1,10 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { RuleRow } from '@fuller/contracts';
 import { readRuleAmount, RULE_FORMS, type RulePlace } from '@fuller/core';
+import { Store } from '@ngrx/store';
+import { catalogueFeature } from '../state/catalogue.feature';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { MultiSelect } from 'primeng/multiselect';
 import { Textarea } from 'primeng/textarea';
 import { Icon } from '../shared/ui/icon';
 import { KeepOrCancel } from '../shared/ui/keep-or-cancel';
@@ -14,6 +18,7 @@ import { PlaceChooser } from './place-chooser';
 import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesStore } from './rules.store';
+import { SharingPanel } from '../shared/sharing/sharing-panel';
 import { May } from '../shared/session/may';
 
 /** The rule that is chosen: what it comes to, where it applies, what differs where, and why it is there. */
@@ -26,9 +31,12 @@ import { May } from '../shared/session/may';
     HeadroomScale,
     Icon,
     InputText,
+    FormsModule,
     KeepOrCancel,
+    MultiSelect,
     PlaceChooser,
     RouterLink,
+    SharingPanel,
     Textarea,
   ],
   templateUrl: './rule-details.html',
@@ -38,10 +46,16 @@ import { May } from '../shared/session/may';
 export class RuleDetails {
   private readonly words = inject(RuleNamesOfStation);
   private readonly board = inject(RulesStore);
+  private readonly stations = inject(Store).selectSignal(catalogueFeature.selectStations);
+  protected readonly otherStations = computed(() =>
+    this.stations().filter(({ id, archived }) => id !== this.stationId() && !archived),
+  );
   readonly rule = input.required<RuleRow>();
   readonly stationId = input.required<string>();
   readonly changed = output<RuleChange>();
   readonly remove = output();
+  /** It is another rule now: its id. */
+  readonly became = output<string>();
   protected readonly weighed = computed(() => this.board.weighed()[this.rule().id] ?? null);
   protected readonly hasAmount = computed(() => RULE_FORMS[this.rule().shape].amount !== null);
 

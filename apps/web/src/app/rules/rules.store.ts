@@ -268,6 +268,7 @@ export function presetFile(preset: RulePreset): RulesFile {
       ...(rank > 0 && { rank }),
       resting: false,
       note: '',
+      stations: [],
       places: [],
       exceptions: [],
     })),

@@ -40,6 +40,16 @@ export const loadCatalogue = createEffect(
   { functional: true },
 );
 
+/** Stations that are made, renamed or archived. */
+export const followStations = createEffect(
+  (events = inject(ServerEvents)) =>
+    changesOf(events, ['stations']).pipe(
+      debounceTime(BURST_MS),
+      map(() => catalogueActions.loadStations()),
+    ),
+  { functional: true },
+);
+
 /** What changed on the server, by this tab or another, is read again. */
 export const followServer = createEffect(
   (events = inject(ServerEvents)) =>

@@ -63,7 +63,15 @@ export class FakeServer {
 /** A station with nothing in it, besides what a test needs. */
 export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
   return {
-    station: { id: 'vale', name: 'Vale', frequency: '', timeZone: 'UTC', today: '2026-11-24' },
+    station: {
+      id: 'vale',
+      name: 'Vale',
+      frequency: '',
+      timeZone: 'UTC',
+      today: '2026-11-24',
+      revision: 1,
+      archived: false,
+    },
     groups: [],
     categories: [],
     clocks: [],

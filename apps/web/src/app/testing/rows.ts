@@ -3,6 +3,7 @@ import type { ClockRow, RuleRow } from '@fuller/contracts';
 /** A rule that keeps an artist 90 minutes apart, besides what a test needs. */
 export const ruleRow = (id: string, more: Partial<RuleRow> = {}): RuleRow => ({
   id,
+  scope: 'station',
   revision: 1,
   position: 1,
   shape: 'apart',

@@ -59,7 +59,7 @@ describe('the page of a set list', () => {
 
   it('says who sees it, where it is played, and what becomes of its picks', async () => {
     const page = await open();
-    expect(page.text('nav.list')).toContain('Sunday3 rows, 9:40, shared');
+    expect(page.text('nav.list')).toContain('Sunday3 rows, 9:40');
     expect(page.text('f-inspector')).toContain('Played by the week of Vale.');
     expect(page.text('f-inspector')).toContain('One row is a pick');
     expect((await open({ uses: [] })).text('f-inspector')).toContain('Played nowhere yet');

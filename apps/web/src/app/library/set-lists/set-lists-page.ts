@@ -23,6 +23,8 @@ import { AUDIO, filesOf } from '../import/dropped-files';
 import { SetListAdder } from './set-list-adder';
 import { SetListIntake } from './set-list-intake';
 import { SetListsStore } from './set-lists.store';
+import { SharedMark } from '../../shared/sharing/shared-mark';
+import { SharingPanel } from '../../shared/sharing/sharing-panel';
 import { May } from '../../shared/session/may';
 
 const COLUMNS: readonly GridColumn[] = [
@@ -46,6 +48,8 @@ interface Shown {
 @Component({
   selector: 'f-set-lists-page',
   imports: [
+    SharingPanel,
+    SharedMark,
     May,
     Band,
     ButtonDirective,
@@ -160,10 +164,6 @@ export class SetListsPage {
     value: format,
     label: `as ${format.toUpperCase()}`,
   }));
-  protected readonly scopes = [
-    { value: 'station', label: 'this station alone' },
-    { value: 'group', label: 'every station' },
-  ];
   protected readonly picks = computed(() => this.store.rows().filter((row) => 'categoryId' in row).length);
   protected readonly unknownWords = computed(() => {
     const unknown = this.intake.unknown();
@@ -179,7 +179,7 @@ export class SetListsPage {
     const made = await this.store.create(name);
     if (typeof made === 'string') return made;
     this.making.set(false);
-    void this.router.navigate(['/', this.stationId(), 'library', 'set-lists', made.id]);
+    this.openList(made.id);
     return null;
   };
 
@@ -210,8 +210,8 @@ export class SetListsPage {
     return Promise.resolve(null);
   };
 
-  protected share(scope: string): void {
-    void this.store.patch({ scope: scope === 'group' ? 'group' : 'station' });
+  protected openList(id: string): void {
+    void this.router.navigate(['/', this.stationId(), 'library', 'set-lists', id]);
   }
 
   protected add({ row, item }: { row: SetListRow; item: SetListItemInfo | null }): void {
