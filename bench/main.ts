@@ -10,6 +10,7 @@ import { generation } from './generation.js';
 import { landing } from './landing.js';
 import { library } from './library.js';
 import { load } from './load.js';
+import { people } from './people.js';
 import { rolling } from './rolling.js';
 import { rotation } from './rotation.js';
 import { rules } from './rules.js';
@@ -43,6 +44,7 @@ const parts = [
 if (wanted('tidy')) parts.push(await tidy());
 if (wanted('start')) parts.push(await start(dataDir));
 if (wanted('load')) parts.push(await load(dataDir));
+if (wanted('people')) parts.push(await people(dataDir));
 // Takes a quarter of an hour, so only when asked for.
 if (only === 'storm') parts.push(await storm(dataDir, Number(process.argv[3] ?? 4600)));
 if (wanted('engine')) parts.push(await engine());

@@ -16,10 +16,13 @@ export interface RunningServer {
 }
 
 /** Starts the built program on a free port. */
-export async function startServer(dataDir: string): Promise<RunningServer> {
+export async function startServer(
+  dataDir: string,
+  accounts: readonly string[] = ['--no-accounts'],
+): Promise<RunningServer> {
   const child = spawn(
     process.execPath,
-    ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', '--no-accounts'],
+    ['dist/fuller.js', 'serve', '--data', dataDir, '--port', '0', '--json', ...accounts],
     {
       stdio: ['ignore', 'pipe', 'inherit'],
       env: { ...process.env, FULLER_LOG: 'error' },

@@ -48,6 +48,8 @@ const SCREENS = {
   requests: '/osier-vale/on-air/requests',
   'what aired': `/osier-vale/on-air/as-run/${addDays(today, -1)}`,
   'proof for sponsors': '/osier-vale/on-air/proof',
+  stations: '/osier-vale/stations',
+  'a shared category': '/osier-vale/rotation?category=cat-ln',
   people: '/osier-vale/people',
   activity: '/osier-vale/activity',
   backups: '/osier-vale/backups',

@@ -8,7 +8,7 @@ import { fuller, PROGRAM, removeFolder, startServer, temporaryFolder, type Runni
 
 const today = new Date().toLocaleDateString('sv', { timeZone: 'Europe/Dublin' });
 const ROWS = 30_000;
-const KILLS = Number(process.env['FULLER_KILLS'] ?? 8);
+const KILLS = Number(process.env['FULLER_KILLS'] ?? 5);
 let dataDir: string;
 let server: RunningServer;
 

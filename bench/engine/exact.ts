@@ -216,6 +216,23 @@ class Model {
               this.limit(rule, [{ terms: new Map([[this.variable(t, id), 1]]), constant: 0 }], 0);
           }
         });
+        return;
+      case 'across':
+        slots.forEach((slot, t) => {
+          for (const id of this.domain(t)) {
+            const end = slot.start + this.items.get(id)!.duration;
+            const near = rule.plays.some(
+              (play) =>
+                play.start < end + rule.seconds &&
+                slot.start < play.end + rule.seconds &&
+                play.values.some(
+                  (value) =>
+                    (rule.value === undefined || rule.value === value) && this.tagsOf(id, rule.tag).includes(value),
+                ),
+            );
+            if (near) this.limit(rule, [{ terms: new Map([[this.variable(t, id), 1]]), constant: 0 }], 0);
+          }
+        });
     }
   }
 

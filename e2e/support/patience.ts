@@ -13,10 +13,19 @@ export const eventually = async (expected: () => Promise<void>): Promise<void> =
   await expected();
 };
 
-/** Presses a button of what has just come up and may still be moving into its place. */
-export const pressIn = (desk: Desk, within: string, words: string): Promise<void> =>
-  desk.page.$$eval(
-    `${within} button`,
-    (buttons, text) => buttons.find((one) => one.textContent!.includes(text))!.click(),
+/** Presses a button of what comes up and may still be moving into its place. */
+export async function pressIn(desk: Desk, within: string, words: string): Promise<void> {
+  const pressed = await desk.page.waitForFunction(
+    (selector, text) => {
+      const found = [...document.querySelectorAll<HTMLButtonElement>(`${selector} button`)].find(
+        (one) => one.textContent!.includes(text) && !one.disabled,
+      );
+      found?.click();
+      return found !== undefined;
+    },
+    {},
+    within,
     words,
   );
+  await pressed.dispose();
+}
