@@ -22,6 +22,7 @@ const PAGES = [
     'logs',
     'hand-over',
     'on-air',
+    'stations',
     'people',
   ].map((id) => ({
     id,
