@@ -26,7 +26,7 @@ const seeded = { setupFilesAfterEnv: ['<rootDir>/packages/core/src/testing/seed.
 const webPreset = presets.createEsmPreset({ tsconfig: '<rootDir>/apps/web/tsconfig.spec.json' });
 
 export default {
-  testTimeout: 60_000,
+  testTimeout: 300_000,
   projects: [
     nodeProject('core', 'packages/core', seeded),
     nodeProject('contracts', 'packages/contracts'),

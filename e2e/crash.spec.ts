@@ -28,7 +28,7 @@ beforeAll(async () => {
   dataDir = temporaryFolder();
   expect(fuller('init', '--data', dataDir, '--demo', '--weeks', '0').status).toBe(0);
   server = await startServer(dataDir);
-}, 120_000);
+});
 afterAll(async () => {
   await server.stop();
   removeFolder(dataDir);
@@ -78,7 +78,7 @@ describe('after being killed in the middle', () => {
     await killAndRestart();
     const days = await get<{ state: string }[]>(`/stations/osier-vale/days?from=${from}&count=7`);
     expect(new Set(days.map((day) => day.state))).toEqual(new Set(['none']));
-  }, 60_000);
+  });
 
   it.each([0, 3, 12])(
     '%d ms into a hand-over, no file is half-written',
@@ -135,7 +135,7 @@ describe('hand-overs that are killed at any moment', () => {
     expect(spawnSync(process.execPath, args(1), { encoding: 'utf8' }).status).not.toBeNull();
     expect(readdirSync(out).sort()).toHaveLength(25);
     removeFolder(data);
-  }, 240_000);
+  });
 });
 
 describe('a file that is too large', () => {
@@ -148,5 +148,5 @@ describe('a file that is too large', () => {
     expect(answer).toMatchObject({ code: 'TOO_LARGE', message: expect.stringContaining('64 MB') });
     await pause(200);
     expect(readdirSync(path.join(dataDir, 'uploads')).sort()).toEqual(before);
-  }, 60_000);
+  });
 });

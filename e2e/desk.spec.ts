@@ -309,7 +309,7 @@ describe('the log desk as an instrument', () => {
       const placeIn = async (hour: number): Promise<number> =>
         (await logOf(date)).hours[hour]!.entries.findIndex(({ id }) => id === from.id);
       const until = async (isThere: () => Promise<boolean>): Promise<void> => {
-        for (let tries = 0; tries < 60 && !(await isThere()); tries++)
+        for (let tries = 0; tries < 600 && !(await isThere()); tries++)
           await new Promise((resolve) => setTimeout(resolve, 100));
       };
       await until(async () => (await placeIn(1)) >= 0);

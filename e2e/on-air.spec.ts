@@ -29,7 +29,7 @@ const api = async <T>(method: string, address: string, body?: object): Promise<T
   return json;
 };
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
-const until = async (holds: () => Promise<boolean>, tries = 600): Promise<void> => {
+const until = async (holds: () => Promise<boolean>, tries = 1200): Promise<void> => {
   for (let n = 0; n < tries; n++) {
     if (await holds().catch(() => false)) return;
     await pause(100);
@@ -82,7 +82,7 @@ const residentMb = ({ pid }: ChildProcess): number =>
 beforeAll(async () => {
   server = () => stage.server;
   for (const name of ['player', 'stream', 'control'] as const) ports[name] = await freePort();
-}, 120_000);
+});
 afterAll(() => {
   for (const child of processes) child.kill('SIGKILL');
 });
@@ -275,5 +275,5 @@ describe('a day on the air', () => {
       expect(new Set(known).size).toBe(known.length);
       return aired.filter(({ startMs }) => startMs >= START).every((row) => known.includes(nameOf(row)));
     });
-  }, 240_000);
+  });
 });

@@ -37,7 +37,7 @@ describe('the first start', () => {
     fuller('init', '--data', `${folder}/data`);
     server = await startServer(`${folder}/data`, [], []);
     browser = await openBrowser();
-  }, 60_000);
+  });
   afterAll(async () => {
     await browser.close();
     await server.stop();
@@ -64,7 +64,7 @@ describe('the first start', () => {
     const other = await (await browser.createBrowserContext()).newPage();
     await other.goto(`${server.url}/station/rules`, { waitUntil: 'networkidle2' });
     expect(new URL(other.url()).pathname).toBe('/sign-in');
-  }, 120_000);
+  });
 });
 
 describe('people at a station', () => {

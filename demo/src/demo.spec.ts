@@ -81,7 +81,7 @@ describe('the demo station', () => {
     dataDir = path.join(await mkdtemp(path.join(os.tmpdir(), 'fuller-demo-')), 'data');
     await makeData({ dataDir, nowMs: NOW, demo: true, historyDays: 2 });
     services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute });
-  }, 120_000);
+  });
   afterAll(async () => {
     await services.close();
     await rm(path.dirname(dataDir), { recursive: true });

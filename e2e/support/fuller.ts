@@ -10,7 +10,7 @@ export const PROGRAM = path.join(ROOT, 'dist/fuller.js');
 const FAILURES = path.join(os.tmpdir(), 'fuller-e2e-failures');
 
 /** How long a test waits for what must come; generous, as other tests run beside it. */
-const PATIENCE_MS = Number(process.env['FULLER_E2E_PATIENCE'] ?? 40_000);
+const PATIENCE_MS = Number(process.env['FULLER_E2E_PATIENCE'] ?? 120_000);
 
 export function temporaryFolder(): string {
   return mkdtempSync(path.join(os.tmpdir(), 'fuller-e2e-'));

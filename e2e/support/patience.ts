@@ -1,8 +1,8 @@
 import type { Desk } from './fuller.js';
 
-/** Tries again until what is expected has come about, ten seconds at most. */
+/** Tries again until what is expected has come about, two minutes at most. */
 export const eventually = async (expected: () => Promise<void>): Promise<void> => {
-  for (let tries = 0; tries < 100; tries++) {
+  for (let tries = 0; tries < 1200; tries++) {
     const failed = await expected().then(
       () => false,
       () => true,

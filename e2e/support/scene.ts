@@ -22,7 +22,7 @@ export function scene(weeks: 0 | 1 = 1, more: readonly string[] = [], accounts?:
     stage.server = await startServer(stage.dataDir, more, accounts);
     browser = await openBrowser();
     stage.desk = await Desk.open(browser, stage.server.url);
-  }, 120_000);
+  });
   afterAll(async () => {
     await browser?.close();
     await stage.server?.stop();

@@ -18,7 +18,7 @@ beforeAll(() => {
     code: 0,
     out: `${JSON.stringify({ data, demo: true })}\n`,
   });
-}, 120_000);
+});
 afterAll(() => rmSync(folder, { recursive: true }));
 
 describe('fuller', () => {

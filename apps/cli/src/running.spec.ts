@@ -63,7 +63,7 @@ describe('the service of systemd', () => {
     const server = await started(words, { NODE_ENV: 'production', FULLER_EXCHANGE_ROOTS: '' });
     expect(await isWellAndEnds(server, Number(setting('TimeoutStopSec')))).toEqual([true, 0]);
     expect(existsSync(path.join(state, 'data/fuller.db'))).toBe(true);
-  }, 60_000);
+  });
 
   (has('systemd-analyze', '--version') ? it : it.skip)('is a unit that systemd finds nothing wrong with', () => {
     const copy = path.join(folder, 'fuller.service');
@@ -89,7 +89,7 @@ describe('the container', () => {
     expect(spawnSync(process.execPath, health.slice(1)).status).toBe(0);
     expect(await isWellAndEnds(server, 30)).toEqual([true, 0]);
     expect(spawnSync(process.execPath, health.slice(1)).status).toBe(1);
-  }, 60_000);
+  });
 
   it('copies only what is there', () => {
     const copied = [...CONTAINERFILE.matchAll(/^COPY --from=build \/fuller\/(\S+)/gm)].map(([, name]) => name!);

@@ -135,7 +135,7 @@ describe('a watched folder', () => {
     await watch({ folder: 'inbox', categoryId: 'fresh' }).expect(200);
     await writeFile(path.join(folder, 'Heron.wav'), wav());
     await writeFile(path.join(folder, 'readme.txt'), 'not audio');
-    for (let tries = 0; tries < 100 && (await items('?q=heron')).total === 0; tries++)
+    for (let tries = 0; tries < 1000 && (await items('?q=heron')).total === 0; tries++)
       await new Promise((resolve) => setTimeout(resolve, 100));
     expect((await items('?q=heron')).rows).toMatchObject([{ categoryIds: ['fresh'] }]);
     expect((await server.api.get('/api/stations/vale/items/song20')).body.title).toBe('Réalta 20');
@@ -144,7 +144,7 @@ describe('a watched folder', () => {
     const { body } = await server.api.delete('/api/stations/vale/watched-folder').expect(200);
     await undo(body.activityId);
     await writeFile(path.join(folder, 'Egret.wav'), wav());
-    for (let tries = 0; tries < 100 && (await items('?q=egret')).total === 0; tries++)
+    for (let tries = 0; tries < 1000 && (await items('?q=egret')).total === 0; tries++)
       await new Promise((resolve) => setTimeout(resolve, 100));
     expect((await items('?q=egret')).total).toBe(1);
     await server.api.delete('/api/stations/vale/watched-folder').expect(200);

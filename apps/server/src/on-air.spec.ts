@@ -42,7 +42,7 @@ const take = async (text: string, more: object = {}): Promise<AsRunOutcome> => {
   return answer.body as AsRunOutcome;
 };
 const until = async <T>(find: () => Promise<T | null>): Promise<T> => {
-  for (let tries = 0; tries < 400; tries++) {
+  for (let tries = 0; tries < 4000; tries++) {
     const found = await find();
     if (found !== null) return found;
     await new Promise((resolve) => setTimeout(resolve, 25));

@@ -66,7 +66,7 @@ const rolling = async (): Promise<Rolling> => (await server.api.get(`${STATION}/
 const view = async (): Promise<OnAir['player']> => ((await server.api.get(`${STATION}/on-air`)).body as OnAir).player;
 const requests = async (): Promise<SongRequests> => (await server.api.get(`${STATION}/requests`)).body as SongRequests;
 const until = async <T>(find: () => Promise<T | null | false>): Promise<T> => {
-  for (let tries = 0; tries < 500; tries++) {
+  for (let tries = 0; tries < 5000; tries++) {
     const found = await find();
     if (found !== null && found !== false) return found;
     await new Promise((resolve) => setTimeout(resolve, 25));

@@ -22,7 +22,7 @@ describe('a job', () => {
       file(),
     );
   const ended = async (id: string): Promise<JobView> => {
-    for (let tries = 0; tries < 200; tries++) {
+    for (let tries = 0; tries < 2000; tries++) {
       const view = jobs.list().find((one) => one.id === id)!;
       if (view.state !== 'running') return view;
       await new Promise((resolve) => setTimeout(resolve, 2));

@@ -15,7 +15,7 @@ const script = (name: string, text: string): string => {
   return file;
 };
 const soon = async (holds: () => boolean): Promise<void> => {
-  for (let tries = 0; tries < 200 && !holds(); tries++) await new Promise((resolve) => setTimeout(resolve, 25));
+  for (let tries = 0; tries < 2000 && !holds(); tries++) await new Promise((resolve) => setTimeout(resolve, 25));
   expect(holds()).toBe(true);
 };
 

@@ -21,7 +21,7 @@ describe('long work in threads', () => {
     services = await openServices({ dataDir: path.join(folder, 'data'), compute: inlineCompute, threads: true });
     await seedStations(services);
     services.events.listen((event) => events.push(event));
-  }, 120_000);
+  });
   afterAll(async () => {
     await services.close();
     rmSync(folder, { recursive: true });
@@ -66,7 +66,7 @@ describe('long work in threads', () => {
     });
     await services.activity.undo(programAt('vale', 'anna'), OWNER, undone.activityId!);
     expect(await itemsNamed('quick')).toBe(ROWS);
-  }, 120_000);
+  });
 
   it('that die halfway leave nothing behind and hold up nobody', async () => {
     const session = await begin('lost');
@@ -96,7 +96,7 @@ describe('long work in threads', () => {
         )
       ).summary.added,
     ).toBe(ROWS);
-  }, 120_000);
+  });
 
   it('stop when they are told to, and say what cannot be read', async () => {
     const stop = new AbortController();
@@ -117,5 +117,5 @@ describe('long work in threads', () => {
       code: 'INVALID',
       field: 'mapping',
     });
-  }, 120_000);
+  });
 });

@@ -1,0 +1,107 @@
+import { addDays, weekdayOf } from '../time/local-day.js';
+import { elementAt } from '../values/look-up.js';
+import { eachAired, type CountedPlay, type ReportFamily, type ReportGround } from './ground.js';
+import { HOUR_NAMES } from './hours-report.js';
+import type { Report, ReportLink } from './report.js';
+import { percent, sum } from './words.js';
+
+const NO_VALUE = 'Not set';
+
+/** How the values of a tag family share the songs of each hour of the day. */
+export function mixOverDayReport(ground: ReportGround, family: ReportFamily): Report {
+  return mixReport(ground, family, {
+    first: 'Hour',
+    labels: HOUR_NAMES,
+    placeOf: ({ day, hour }) => elementAt(day.localHours, hour),
+    linkOf: () => null,
+  });
+}
+
+/** How the values of a tag family share the songs of each week, from Monday on. */
+export function mixOverWeeksReport(ground: ReportGround, family: ReportFamily): Report {
+  const mondays = [...new Set(ground.dates.map(mondayOf))];
+  const at = new Map(mondays.map((monday, n) => [monday, n]));
+  return mixReport(ground, family, {
+    first: 'Week from',
+    labels: mondays,
+    placeOf: ({ day }) => at.get(mondayOf(day.date)) ?? 0,
+    linkOf: (place) => ({ to: 'log', id: elementAt(mondays, place) }),
+  });
+}
+
+export function mondayOf(date: string): string {
+  return addDays(date, -weekdayOf(date));
+}
+
+interface Places {
+  readonly first: string;
+  readonly labels: readonly string[];
+  readonly placeOf: (play: CountedPlay) => number;
+  readonly linkOf: (place: number) => ReportLink | null;
+}
+
+function mixReport(ground: ReportGround, family: ReportFamily, places: Places): Report {
+  const values = [...family.values, NO_VALUE];
+  const at = new Map(values.map((value, n) => [value, n]));
+  const counts = places.labels.map(() => values.map(() => 0));
+  const songs = places.labels.map(() => 0);
+  eachAired(ground, (play) => {
+    const item = ground.names.items.get(play.itemId);
+    if (item?.kind !== 'song') return;
+    const place = places.placeOf(play);
+    songs[place] = elementAt(songs, place) + 1;
+    const own = item.tags[family.id] ?? [];
+    const row = elementAt(counts, place);
+    for (const value of own.length ? own : [NO_VALUE]) {
+      const n = at.get(value);
+      if (n !== undefined) row[n] = elementAt(row, n) + 1;
+    }
+  });
+  // A song with two values counts for both, so shares are of all values counted.
+  const shareOf = (place: number, n: number): number | null => {
+    const row = elementAt(counts, place);
+    return sum(row) === 0 ? null : Math.round((1000 * elementAt(row, n)) / sum(row)) / 10;
+  };
+  const used = values.map((_, n) => n).filter((n) => counts.some((row) => elementAt(row, n) > 0));
+  const asked = places.labels.map((_, place) => place).filter((place) => elementAt(songs, place) > 0);
+  return {
+    sentence: sentence(family, values, counts),
+    picture: {
+      shape: 'stack',
+      unit: 'percent',
+      labels: asked.map((place) => elementAt(places.labels, place)),
+      series: used.map((n) => ({
+        name: elementAt(values, n),
+        colour: null,
+        values: asked.map((place) => shareOf(place, n)),
+      })),
+      links: asked.map((place) => places.linkOf(place)),
+    },
+    columns: [
+      { label: places.first, unit: 'text' },
+      { label: 'Songs', unit: 'count' },
+      ...used.map((n) => ({ label: elementAt(values, n), unit: 'percent' as const })),
+    ],
+    rows: asked.map((place) => ({
+      cells: [elementAt(places.labels, place), elementAt(songs, place), ...used.map((n) => shareOf(place, n))],
+      link: places.linkOf(place),
+    })),
+    empty: asked.length === 0,
+  };
+}
+
+function sentence(
+  { name }: ReportFamily,
+  values: readonly string[],
+  counts: readonly (readonly number[])[],
+): string {
+  const totals = values.map((_, n) => sum(counts.map((row) => elementAt(row, n))));
+  const all = sum(totals);
+  if (all === 0) return 'No song aired in this range.';
+  const ranked = totals.map((total, n) => ({ total, value: elementAt(values, n) })).sort((a, b) => b.total - a.total);
+  const shares = ranked
+    .filter(({ total }) => total > 0)
+    .slice(0, 3)
+    .map(({ total, value }) => `${value} ${percent(total, all)}`);
+  return `${name} of the songs that aired: ${shares.join(', ')}.`;
+}
