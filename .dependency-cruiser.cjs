@@ -22,6 +22,7 @@ const ROOMS = [
   'limits',
   'hand-over',
   'sheet',
+  'reports',
 ];
 
 function rooms() {

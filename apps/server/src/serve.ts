@@ -140,6 +140,7 @@ async function serveOnce({
   services.trafficWatch
     .begin()
     .catch((error: unknown) => log.error({ err: error }, 'A traffic folder cannot be watched'));
+  services.figuresKeeper.lookSoon();
   services.onAir.begin().catch((error: unknown) => log.error({ err: error }, 'No player can be followed'));
   services.requests.begin();
   const forget = (): void =>

@@ -75,6 +75,10 @@ import { SessionBook } from './people/session-book.js';
 import { TokenService } from './people/token-service.js';
 import { SearchService } from './search/search-service.js';
 import { SharingService } from './sharing/sharing-service.js';
+import { FiguresKeeper } from './insight/figures-keeper.js';
+import { FiguresReader } from './insight/figures-reader.js';
+import { KeptReportService } from './insight/kept-report-service.js';
+import { ReportService } from './insight/report-service.js';
 import { StationService } from './stations/station-service.js';
 import { Revisions } from './store/revisions.js';
 import { StationReader } from './logs/station-reader.js';
@@ -122,6 +126,7 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
   const logs = new LogService(store, reader, plans, judges, now);
   const logWriter = new LogWriter(store, reader, logs);
   new LogUndo(store, reader, logs, logWriter);
+  const figures = new FiguresReader(store, reader, revisions);
   return {
     store,
     revisions,
@@ -149,6 +154,9 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     categories: new CategoryService(store, pools, itemEdits),
     rotation: new RotationService(store, reader, now),
     plays: new PlaysService(store, logs, now),
+    figures,
+    reports: new ReportService(store, reader, figures, revisions, now),
+    keptReports: new KeptReportService(store),
   };
 }
 
@@ -198,7 +206,9 @@ export async function openServices({
     thread?.note(things, touched);
     pages?.note(things, touched);
     if (things.size === 0 || things.has('rule') || things.has('station')) followAcross();
+    if (things.size === 0 || touched.length > 0) changedDays();
   };
+  let changedDays = (): void => {};
   const store = new Store(orm, now, events.announce, committed, writing);
   const followAcross = (): void => {
     stationsLookingAcross(store.read).then(
@@ -226,6 +236,8 @@ export async function openServices({
     thread ? (stationId, log) => thread.judge(stationId, log) : undefined,
   );
   const { pools, plans, catalogue, library, logs, logWriter, reader } = reading;
+  const figuresKeeper = new FiguresKeeper(store, reading.figures, pages, reportFault);
+  if (threads) changedDays = () => figuresKeeper.lookSoon();
   const versions = new VersionService(store, reader, logs, logWriter, now);
   const kept = new Previews();
   const generate = new GenerateService({
@@ -329,6 +341,7 @@ export async function openServices({
     checks: new CheckService(store, audioRoots, path.join(root, 'fuller.db'), now),
     restarting: new Restarting(),
     sessions,
+    figuresKeeper,
     stations: new StationService(store),
     sharing: new SharingService(store, pools),
     search: new SearchService(store),
@@ -365,6 +378,7 @@ export async function openServices({
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
+      await figuresKeeper.close();
       await watched.close();
       onAir.close();
       requests.close();

@@ -53,5 +53,6 @@ export type ChangedThing =
   | 'rolling'
   | 'requests'
   | 'people'
+  | 'insight'
   | 'stations'
   | 'only rules';

@@ -12,6 +12,16 @@ export {
   WeekUpdate,
 } from './air-plan.js';
 export { COPIED_PARTS, NewStation, StationPatch, type CopiedParts } from './stations.js';
+export {
+  AskedReport,
+  KeptReport,
+  KeptReportPatch,
+  MOST_REPORT_DAYS,
+  NewKeptReport,
+  ReportAnswer,
+  ReportKindName,
+  ReportQuery,
+} from './insight.js';
 export { FOUND_KINDS, FoundThing, type FoundKind } from './search.js';
 export { MakeOwn, SHARED_KINDS, Sharing, USER_KINDS, Use, type SharedKind } from './sharing.js';
 export { ClockRow, ClockUpdate, NewClock } from './clocks.js';

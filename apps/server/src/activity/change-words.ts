@@ -27,6 +27,7 @@ const THINGS: Readonly<Record<string, string>> = {
   setListRows: 'rows of a set list',
   sponsorSettings: 'settings of sponsors',
   asRun: 'what aired',
+  keptReport: 'report',
   secret: 'password or token',
   person: 'account',
 };

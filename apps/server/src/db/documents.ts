@@ -149,6 +149,22 @@ export const DOCUMENTS: readonly Documents[] = [
     told: (name) => `What was promised to the sponsor ${name} could not be read. Nothing is promised now.`,
   },
   {
+    table: 'daily_log',
+    column: 'strains_by_rule',
+    type: 'object',
+    instead: null,
+    name: 'date',
+    told: (name) => `The strains counted for ${name} could not be read. They are not known now.`,
+  },
+  {
+    table: 'kept_report',
+    column: 'asked',
+    type: 'object',
+    instead: NO_ROW,
+    name: 'name',
+    told: (name) => `The report “${name}” could not be read. It is no longer kept.`,
+  },
+  {
     table: 'tag_family',
     column: 'values',
     type: 'array',

@@ -21,6 +21,7 @@ import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
 import { careRoutes } from '../care/routes.js';
 import { peopleRoutes } from '../people/routes.js';
+import { insightRoutes } from '../insight/routes.js';
 import { searchRoutes } from '../search/routes.js';
 import { sharingRoutes } from '../sharing/routes.js';
 import type { AnyRoute } from './route.js';
@@ -33,6 +34,7 @@ const ROOMS = [
   stationsRoutes,
   sharingRoutes,
   searchRoutes,
+  insightRoutes,
   rulesRoutes,
   limitsRoutes,
   clocksRoutes,
@@ -73,6 +75,7 @@ export function readingRoutes(reading: Reading): AnyRoute[] {
     poolsRoutes,
     tidyRoutes,
     sponsorsRoutes,
+    insightRoutes,
   ]
     .flatMap((routes) => routes(services))
     .filter(({ reads }) => reads !== undefined);

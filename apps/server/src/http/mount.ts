@@ -45,6 +45,7 @@ async function serve(route: AnyRoute, request: Request, response: Response, opti
   if (owner !== null) mustBeAllowed(caller, right, owner);
   if (stationId !== undefined) await options.mustHaveStation(stationId, route.endpoint.method !== 'get');
   const input = { params: asksFor, query: parse(query, request.query) };
+  for (const further of route.alsoAt?.(input.query) ?? []) mustBeAllowed(caller, right, further);
   const check = options.checkAnswers ? (value: unknown) => mustBeAsPromised(route, value) : undefined;
   if (route.reads) return options.answers.send(route, input, request, response, check);
   const { personId, name } = caller;

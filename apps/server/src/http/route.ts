@@ -34,6 +34,8 @@ export interface AnyRoute {
   readonly reads?: (input: { params: unknown; query: unknown }, now: Now) => string | null;
   /** The station of what is asked for, where the path does not name it; the right is needed there. */
   readonly stationOf?: (params: unknown) => string | null | Promise<string | null>;
+  /** Further stations at which the right is needed. */
+  readonly alsoAt?: (query: unknown) => readonly string[];
   readonly handle: (asked: never) => unknown;
 }
 
@@ -58,6 +60,7 @@ export function on<
   more: {
     readonly reads?: (input: { params: OutputOf<P>; query: OutputOf<Q> }, now: Now) => string | null;
     readonly stationOf?: (params: OutputOf<P>) => string | null | Promise<string | null>;
+    readonly alsoAt?: (query: OutputOf<Q>) => readonly string[];
   } = {},
 ): AnyRoute {
   return { endpoint: endpoint as unknown as AnyEndpoint, handle, ...more } as AnyRoute;

@@ -162,7 +162,12 @@ export class LogWriter {
   ): Promise<string> {
     const log = checkLog(judged);
     const id = row?.id ?? newId();
-    const counts = { slots: slotsOf(log).length, open: openSlots(log).length, strains: strains.length };
+    const counts = {
+      slots: slotsOf(log).length,
+      open: openSlots(log).length,
+      strains: strains.length,
+      strainsByRule: countByRule(strains),
+    };
     const fields = { hours: log.hours as LogHour[], timeZone: log.timeZone, ...counts };
     if (row) await changes.em.nativeUpdate(DailyLogEntity, { id }, { ...fields, revision: row.revision + 1 });
     else await changes.em.insert(DailyLogEntity, { id, revision: 1, stationId, date: log.date, ...fields });
@@ -171,6 +176,12 @@ export class LogWriter {
     await writePlays(changes.em, { id, stationId, date: log.date }, counted);
     return id;
   }
+}
+
+function countByRule(strains: Judgement['strains']): Record<string, number> {
+  const counts: Record<string, number> = {};
+  for (const { ruleId } of strains) counts[ruleId] = (counts[ruleId] ?? 0) + 1;
+  return counts;
 }
 
 /** What an edit is made of. */

@@ -222,7 +222,8 @@ describe('accounts', () => {
     });
     await director.post('/api/stations/vale/generate').send({ from: TOMORROW, days: 1, seed: 1 });
     const view = async () => (await director.get(`/api/stations/vale/logs/${TOMORROW}`)).body;
-    for (let n = 0; n < 1000 && (await view()).log === undefined; n++) await new Promise((done) => setTimeout(done, 50));
+    for (let n = 0; n < 1000 && (await view()).log === undefined; n++)
+      await new Promise((done) => setTimeout(done, 50));
     const roles: RoleAt[] = [{ stationId: 'vale', role: 'presenter', showIds: [made.body.id as string] }];
     const { one } = await person(director, 'Maren', roles);
     const { log, revision } = await view();

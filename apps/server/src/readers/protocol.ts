@@ -5,6 +5,7 @@ import type { ErrorCode } from '../errors.js';
 export type Asked =
   | { readonly what: 'answer'; readonly route: string; readonly params: unknown; readonly query: unknown }
   | { readonly what: 'judge'; readonly stationId: string; readonly log: DailyLog }
+  | { readonly what: 'figures'; readonly stationId: string; readonly date: string }
   | { readonly what: 'data'; readonly stationId: string; readonly date: string; readonly filters: readonly string[] };
 
 /** Sent to the thread: a question, what a write has changed, or that it is to end. */

@@ -3,6 +3,7 @@ import { serialize } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
 import { openReading } from '../services.js';
 import { FullerError } from '../errors.js';
+import { packFigures } from '../insight/packed-figures.js';
 import { readWith } from '../http/kept-answers.js';
 import { readingRoutes } from '../http/all-routes.js';
 import type { Asked, FromThread, ToThread } from './protocol.js';
@@ -37,6 +38,8 @@ async function valueOf(asked: Asked): Promise<unknown> {
     }
     case 'judge':
       return services.judge(asked.stationId, asked.log);
+    case 'figures':
+      return packFigures(await services.figures.workOut(asked.stationId, asked.date));
     case 'data':
       return serialize(await services.reader.data(asked.stationId, asked.date, asked));
   }

@@ -74,6 +74,11 @@ export class ReadingThread {
     return this.ask({ what: 'judge', stationId, log }) as Promise<Judgement>;
   }
 
+  /** The figures of a day, as they are kept. */
+  figures(stationId: string, date: string): Promise<string> {
+    return this.ask({ what: 'figures', stationId, date }) as Promise<string>;
+  }
+
   /** What a date of a station is generated from, serialised for another thread. */
   data(stationId: string, date: string, filters: readonly string[]): Promise<Uint8Array> {
     return this.ask({ what: 'data', stationId, date, filters }) as Promise<Uint8Array>;

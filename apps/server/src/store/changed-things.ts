@@ -38,6 +38,7 @@ const TOUCHED_BY: Readonly<Record<string, readonly ChangedThing[]>> = {
   rollingSettings: ['on-air', 'rolling'],
   rollingQueue: ['rolling'],
   songRequest: ['requests'],
+  keptReport: ['insight'],
   person: ['people'],
   secret: ['people'],
   station: ['stations', 'catalogue', 'library', 'traffic', 'on-air'],

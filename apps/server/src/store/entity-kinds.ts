@@ -15,6 +15,7 @@ import {
   SponsorSettingsEntity,
   PlayerOutputEntity,
   StationEntity,
+  KeptReportEntity,
   TextLayoutEntity,
   TrafficDayEntity,
   TrafficSettingsEntity,
@@ -71,6 +72,7 @@ export const ENTITY_KINDS = {
   sponsorSettings: SponsorSettingsEntity,
   person: PersonEntity,
   station: StationEntity,
+  keptReport: KeptReportEntity,
 } as const;
 export type EntityKind = keyof typeof ENTITY_KINDS;
 export type Row = Record<string, unknown> & { id: string };
@@ -92,6 +94,7 @@ export const VISIBLE = {
   daypart: 'daypart',
   sponsor: 'sponsor',
   setList: 'set list',
+  keptReport: 'report',
 } as const;
 
 /** The name the mapper knows the entity of a kind by. */

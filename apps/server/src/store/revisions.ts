@@ -16,6 +16,7 @@ const APART_FROM_GROUND: ReadonlySet<string> = new Set([
   'rotationPlan',
   'keptApart',
   'unreadableNote',
+  'keptReport',
   'person',
   'secret',
 ]);

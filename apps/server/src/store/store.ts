@@ -1,5 +1,6 @@
 import type { Announcement } from '@fuller/contracts';
 import { Mutex } from 'async-mutex';
+import { markAllStale, markStale } from '../db/dialect/sqlite/figures.js';
 import type { Em, Orm } from '../db/orm.js';
 import { BatchWriter } from './batch-writer.js';
 import { ChangeSet, type NewActivity } from './change-set.js';
@@ -43,6 +44,7 @@ export class Store implements WriteDoor {
     const done = await this.quietly(async (em) => {
       const changes = new ChangeSet(em, about, this.now());
       const value = await work(changes);
+      await markStale(em, changes.logs);
       const changed = await changes.finish(undoes);
       return { changes, value, activityId: changed ? changes.activityId : null };
     });
@@ -68,7 +70,11 @@ export class Store implements WriteDoor {
 
   /** Writes what nobody undoes, such as the plays of a demo; whatever is kept in memory is read again after it. */
   async writeUnrecorded<T>(work: (em: Em) => Promise<T>): Promise<T> {
-    const value = await this.quietly(work);
+    const value = await this.quietly(async (em) => {
+      const done = await work(em);
+      await markAllStale(em);
+      return done;
+    });
     this.forgetKept();
     return value;
   }

@@ -13,6 +13,7 @@ import { limitsEndpoints } from './limits.js';
 import { stationsEndpoints } from './stations.js';
 import { sharingEndpoints } from './sharing.js';
 import { searchEndpoints } from './search.js';
+import { insightEndpoints } from './insight.js';
 import { systemEndpoints } from './system.js';
 import { activityEndpoints } from './activity.js';
 import { jobsEndpoints } from './jobs.js';
@@ -41,6 +42,7 @@ export const ENDPOINTS = {
   ...stationsEndpoints,
   ...sharingEndpoints,
   ...searchEndpoints,
+  ...insightEndpoints,
   ...systemEndpoints,
   ...activityEndpoints,
   ...jobsEndpoints,

@@ -63,8 +63,6 @@ export interface DayFigures {
   /** Places where a rule is broken, by rule id. */
   readonly strains: Readonly<Record<string, number>>;
   readonly sponsors: readonly SponsorFigures[];
-  /** Requests by what became of them. */
-  readonly requests: Readonly<Record<string, number>>;
   /** Whether the day had a log, and whether a player told what aired. */
   readonly hasLog: boolean;
   readonly hasAsRun: boolean;
@@ -89,7 +87,6 @@ export interface DayFacts {
   /** The category an item is in now. */
   readonly categoryOf: (itemId: string) => string | null;
   readonly strains: Readonly<Record<string, number>>;
-  readonly requests: Readonly<Record<string, number>>;
 }
 
 /** The figures of a day. */
@@ -119,7 +116,6 @@ export function dayFigures(facts: DayFacts): DayFigures {
     open,
     strains: facts.strains,
     sponsors: sponsorFigures(facts, planned),
-    requests: facts.requests,
     hasLog: log !== null,
     hasAsRun: facts.asRun !== null,
   };

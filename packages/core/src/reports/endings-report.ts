@@ -62,7 +62,9 @@ function classNames(): string[] {
       if (n === 0) return `over ${shown(bound)} early`;
       if (bound === ON_TIME) return 'on time';
       const before = elementAt(BOUNDS, n - 1);
-      return bound < 0 || before < 0 ? `${shown(bound)} to ${shown(before)} early` : `${shown(before)} to ${shown(bound)} late`;
+      return bound < 0 || before < 0
+        ? `${shown(bound)} to ${shown(before)} early`
+        : `${shown(before)} to ${shown(bound)} late`;
     }),
     `over ${shown(elementAt(BOUNDS, BOUNDS.length - 1))} late`,
   ];

@@ -11,7 +11,7 @@ export interface ReportItem {
   readonly kind: ItemKind;
   /** Everybody credited, by id. */
   readonly artists: readonly { readonly id: string; readonly name: string }[];
-  /** Values by the id of their tag family. */
+  /** Values by the name of their tag family. */
   readonly tags: Readonly<Record<string, readonly string[]>>;
 }
 
@@ -26,7 +26,6 @@ export interface ReportCategory {
 
 /** A tag family a report can split plays by; its values in order. */
 export interface ReportFamily {
-  readonly id: string;
   readonly name: string;
   readonly values: readonly string[];
 }
@@ -48,6 +47,8 @@ export interface StationDays {
   readonly before: readonly DayFigures[];
   /** Plays count as aired until then, seconds from the beginning of each date. */
   readonly airedUntil: (date: string) => number;
+  /** Requests of both ranges by date and by what became of them. */
+  readonly requests: ReadonlyMap<string, Readonly<Record<string, number>>>;
 }
 
 /** What a report is made from. */

@@ -50,14 +50,14 @@ export const REPORT_NAMES: Readonly<Record<ReportKind, string>> = {
 export interface ReportOptions {
   /** For hours by days: a category; null for every song. */
   readonly categoryId: string | null;
-  /** For the mix: a tag family; null takes the first there is. */
-  readonly familyId: string | null;
+  /** For the mix: a tag family by its name; null takes the first there is. */
+  readonly family: string | null;
 }
 
 /** Makes a report. A tag family that is gone gives way to the first there is. */
 export function makeReport(kind: ReportKind, ground: ReportGround, options: ReportOptions): Report {
   const { families } = ground.names;
-  const family = families.find(({ id }) => id === options.familyId) ?? families[0] ?? NO_FAMILY;
+  const family = families.find(({ name }) => name === options.family) ?? families[0] ?? NO_FAMILY;
   switch (kind) {
     case 'songs':
       return songsReport(ground);
@@ -88,4 +88,4 @@ export function makeReport(kind: ReportKind, ground: ReportGround, options: Repo
   }
 }
 
-const NO_FAMILY = { id: '', name: 'Tags', values: [] };
+const NO_FAMILY = { name: 'Tags', values: [] };

@@ -50,7 +50,7 @@ function mixReport(ground: ReportGround, family: ReportFamily, places: Places): 
     if (item?.kind !== 'song') return;
     const place = places.placeOf(play);
     songs[place] = elementAt(songs, place) + 1;
-    const own = item.tags[family.id] ?? [];
+    const own = item.tags[family.name] ?? [];
     const row = elementAt(counts, place);
     for (const value of own.length ? own : [NO_VALUE]) {
       const n = at.get(value);
@@ -90,11 +90,7 @@ function mixReport(ground: ReportGround, family: ReportFamily, places: Places): 
   };
 }
 
-function sentence(
-  { name }: ReportFamily,
-  values: readonly string[],
-  counts: readonly (readonly number[])[],
-): string {
+function sentence({ name }: ReportFamily, values: readonly string[], counts: readonly (readonly number[])[]): string {
   const totals = values.map((_, n) => sum(counts.map((row) => elementAt(row, n))));
   const all = sum(totals);
   if (all === 0) return 'No song aired in this range.';

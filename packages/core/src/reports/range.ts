@@ -19,7 +19,7 @@ export interface DateRange {
 }
 
 /** The dates of a moving range on a date; weeks begin on Monday, and a range that ends does so the day before. */
-export function datesOf(range: MovingRange, today: string): DateRange {
+export function datesOfRange(range: MovingRange, today: string): DateRange {
   const yesterday = addDays(today, -1);
   const monday = addDays(today, -weekdayOf(today));
   switch (range) {

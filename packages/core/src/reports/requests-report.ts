@@ -18,13 +18,15 @@ export function requestsReport(ground: ReportGround): Report {
   const counts = REQUEST_STATES.map(() => ground.dates.map(() => 0));
   let before = 0;
   for (const station of ground.stations) {
-    for (const { date, requests } of station.days)
-      REQUEST_STATES.forEach((state, n) => {
-        const row = elementAt(counts, n);
-        const place = at.get(date) ?? 0;
-        row[place] = elementAt(row, place) + (requests[state] ?? 0);
-      });
-    for (const { requests } of station.before) before += sum(Object.values(requests));
+    for (const [date, requests] of station.requests) {
+      const place = at.get(date);
+      if (place === undefined) before += sum(Object.values(requests));
+      else
+        REQUEST_STATES.forEach((state, n) => {
+          const row = elementAt(counts, n);
+          row[place] = elementAt(row, place) + (requests[state] ?? 0);
+        });
+    }
   }
   const totals = counts.map(sum);
   const all = sum(totals);

@@ -80,6 +80,12 @@ function sentence(rows: readonly Row[]): string {
   const short = rows.filter(({ promised, planned: own }) => own < promised);
   const start = `${counted(planned, 'spot and message', 'spots and messages')} planned for ${counted(rows.length, 'sponsor')}, ${aired} known to have aired.`;
   const notKnown = unknown > 0 ? ` For ${unknown} there is no as-run.` : '';
-  const missed = short.length > 0 ? ` ${short.map(({ name }) => name).slice(0, 3).join(', ')} had fewer than promised.` : '';
+  const missed =
+    short.length > 0
+      ? ` ${short
+          .map(({ name }) => name)
+          .slice(0, 3)
+          .join(', ')} had fewer than promised.`
+      : '';
   return `${start}${notKnown}${missed}`;
 }

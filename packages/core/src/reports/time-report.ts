@@ -16,9 +16,7 @@ const NAMES: Readonly<Record<AirUse, string>> = {
 export function timeReport(ground: ReportGround): Report {
   const ofDays = (days: StationDays['days']): number[][] =>
     days.map((day) =>
-      AIR_USES.map((_, use) =>
-        sum(day.time.map((hour, n) => (isAsked(ground, day, n) ? elementAt(hour, use) : 0))),
-      ),
+      AIR_USES.map((_, use) => sum(day.time.map((hour, n) => (isAsked(ground, day, n) ? elementAt(hour, use) : 0)))),
     );
   const byDate = new Map(ground.dates.map((date) => [date, AIR_USES.map(() => 0)]));
   for (const { days } of ground.stations)

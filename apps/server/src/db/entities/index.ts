@@ -10,3 +10,4 @@ export * from './set-list.js';
 export * from './on-air.js';
 export * from './rolling.js';
 export * from './people.js';
+export * from './insight.js';

@@ -16,6 +16,8 @@ export const DailyLogEntity = defineEntity({
     slots: p.integer(),
     open: p.integer(),
     strains: p.integer(),
+    /** Strains by rule id, as the log was judged when it last changed; null where that was before it was counted. */
+    strainsByRule: p.json<Record<string, number>>().nullable(),
   },
 });
 export type DailyLogRecord = InferEntity<typeof DailyLogEntity>;

@@ -32,7 +32,7 @@ export async function countItemsSeen(em: Em, stationId: string): Promise<{ items
 /** The place after the last row of a table. */
 export async function nextPosition(
   em: Em,
-  table: 'category' | 'clock' | 'rule' | 'show' | 'date_plan' | 'daypart' | 'sponsor' | 'set_list',
+  table: 'category' | 'clock' | 'rule' | 'show' | 'date_plan' | 'daypart' | 'sponsor' | 'set_list' | 'kept_report',
 ): Promise<number> {
   const { next } = await rowOf<{ next: number }>(em, `select coalesce(max(position), 0) + 1 as next from ${table}`);
   return next;
