@@ -85,15 +85,17 @@ export class Person {
   }
 
   private async send(method: string, where: string, body?: unknown): Promise<Response> {
-    const answer = await fetch(`${this.url}/api/${where}`, {
-      method,
-      headers: {
-        'x-client': this.client,
-        cookie: this.cookie,
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    });
+    const answer = await again(() =>
+      fetch(`${this.url}/api/${where}`, {
+        method,
+        headers: {
+          'x-client': this.client,
+          cookie: this.cookie,
+          ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      }),
+    );
     // So many sign in from one address that they have to take turns.
     if (answer.status === 429 && where.startsWith('session')) {
       await answer.text();
@@ -103,5 +105,16 @@ export class Person {
     const given = answer.headers.get('set-cookie');
     if (given) this.cookie = given.split(';')[0]!;
     return answer;
+  }
+}
+
+/** As a browser does where the server has closed a connection that was kept open, before anything came over it. */
+async function again<T>(ask: () => Promise<T>): Promise<T> {
+  try {
+    return await ask();
+  } catch (error) {
+    const { cause } = error as { cause?: { code?: string } };
+    if (cause?.code !== 'ECONNRESET' && cause?.code !== 'UND_ERR_SOCKET') throw error;
+    return ask();
   }
 }

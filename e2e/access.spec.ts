@@ -48,6 +48,8 @@ const SCREENS = {
   requests: '/osier-vale/on-air/requests',
   'what aired': `/osier-vale/on-air/as-run/${addDays(today, -1)}`,
   'proof for sponsors': '/osier-vale/on-air/proof',
+  insight: '/osier-vale/insight/songs?range=last%207%20days',
+  'a heat map': '/osier-vale/insight/hours?range=last%207%20days',
   stations: '/osier-vale/stations',
   'a shared category': '/osier-vale/rotation?category=cat-ln',
   people: '/osier-vale/people',

@@ -22,6 +22,7 @@ const PAGES = [
     'logs',
     'hand-over',
     'on-air',
+    'insight',
     'stations',
     'people',
   ].map((id) => ({

@@ -9,6 +9,8 @@ import {
   detectFormat,
   itemOf,
   OUTPUT_FORMATS,
+  REPORT_KINDS,
+  type ReportKind,
   readRows,
   StationModel,
   type DailyLog,
@@ -20,7 +22,7 @@ import {
   nameKey,
   parseCredits,
 } from '@fuller/core';
-import { inlineCompute, openServices, type Services } from '@fuller/server';
+import { inlineCompute, ItemEntity, openServices, PlayEntity, type Services } from '@fuller/server';
 import { parseFile } from 'music-metadata';
 import { makeData, VALE } from './index.js';
 import { demoLibrary } from './library.js';
@@ -85,6 +87,38 @@ describe('the demo station', () => {
   afterAll(async () => {
     await services.close();
     await rm(path.dirname(dataDir), { recursive: true });
+  });
+
+  it('is reported on as its database holds it, planned and aired, hour by hour', async () => {
+    const asked = {
+      range: { from: '2026-11-16', to: TODAY },
+      daypartId: null,
+      stationIds: [],
+      categoryId: null,
+      family: null,
+    };
+    const em = services.store.read;
+    const aired = (await em.find(PlayEntity, { stationId: VALE, startMs: { $lte: NOW } })) as { itemId: string }[];
+    const kinds = new Map((await em.find(ItemEntity, {})).map(({ id, kind }) => [id, kind]));
+    const songs = aired.filter(({ itemId }) => kinds.get(itemId) === 'song').length;
+    expect(songs).toBeGreaterThan(500);
+    const sumOf = async (kind: ReportKind, label: string): Promise<number> => {
+      const { rows, columns } = await services.reports.report(VALE, kind, asked);
+      const at = columns.findIndex((column) => column.label === label);
+      return rows.reduce((sum, { cells }) => sum + Number(cells[at] ?? 0), 0);
+    };
+    expect(await sumOf('songs', 'Aired')).toBe(songs);
+    expect(await sumOf('hours', 'All days')).toBe(songs);
+    expect(await sumOf('categories', 'Aired')).toBe(aired.length);
+    const { log } = await services.logs.view(VALE, TODAY);
+    const strains = (await services.logs.view(VALE, TODAY)).strains.length;
+    const open = allEntries(log as DailyLog).filter(
+      (entry) => entry.kind === 'pick' && entry.itemId === null && !entry.out,
+    );
+    const ofToday = await services.reports.report(VALE, 'strains', { ...asked, range: { from: TODAY, to: TODAY } });
+    const total = ofToday.rows.reduce((sum, { cells }) => sum + Number(cells[1]), 0);
+    expect(total).toBe(strains + open.length);
+    for (const kind of REPORT_KINDS) expect((await services.reports.report(VALE, kind, asked)).sentence).toMatch(/\.$/);
   });
 
   it('has a week ahead that keeps every must and nearly every wish, and today with a few things to look at', async () => {

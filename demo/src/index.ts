@@ -257,6 +257,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE, songs });
   clock.nowMs = options.nowMs;
   await addPeople(services);
+  await services.figuresKeeper.catchUp();
 }
 
 /** Milliseconds; the sister station's categories hold songs of about the library's average. */

@@ -6,6 +6,7 @@ import {
   GeneratedDaySummary,
   HandOverRecord,
   LimitCheck,
+  ReportAnswer,
   RejectedRow,
   TrafficOutcome,
 } from '@fuller/contracts';
@@ -50,6 +51,7 @@ export const ANSWERS = {
     conflicts: v.number(),
     ms: v.number(),
   }),
+  report: v.object({ ...ReportAnswer.entries, file: v.nullable(v.string()) }),
   backup: v.object({ file: v.string(), bytes: v.number(), ...facts }),
   restore: v.object({ data: v.string(), ...facts }),
   verify: v.object({ findings: v.array(CareFinding) }),

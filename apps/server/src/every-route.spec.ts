@@ -40,6 +40,18 @@ it('makes and changes stations, and shares things between them', async () => {
   await ask('search', { q: 'day' });
 });
 
+it('makes reports and keeps them', async () => {
+  const range = { ...VALE, report: 'songs', range: 'last 7 days' };
+  await ask('report', range);
+  await ask('reportCsv', range);
+  await ask('reportPdf', range);
+  const asked = { range: 'last week', daypartId: null, stationIds: [], categoryId: null, family: null };
+  const { id } = await ask('createKeptReport', VALE, { name: 'Monday', report: 'rest', asked });
+  await ask('keptReports', VALE);
+  await ask('patchKeptReport', ONE(id), { revision: 1, name: 'Mondays' });
+  await ask('deleteKeptReport', ONE(id));
+});
+
 it('adds, changes and deletes sponsors and what was agreed', async () => {
   const made = await ask('createSponsor', VALE, {
     name: 'Bakery',

@@ -21,4 +21,5 @@ export {
   StationGroupEntity,
   WeekPlanEntity,
 } from './db/entities/index.js';
+export { reportPdf } from './insight/report-pdf.js';
 export { dropParts, placeFiles, writeParts } from './hand-over/output-files.js';

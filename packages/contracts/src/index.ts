@@ -18,6 +18,7 @@ export {
   KeptReportPatch,
   MOST_REPORT_DAYS,
   NewKeptReport,
+  reportAddress,
   ReportAnswer,
   ReportKindName,
   ReportQuery,

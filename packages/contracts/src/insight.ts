@@ -61,6 +61,23 @@ export const ReportQuery = v.pipe(
   })),
 );
 
+/** What a report is asked, as the query of its address. */
+export function reportAddress({
+  range,
+  daypartId,
+  stationIds,
+  categoryId,
+  family,
+}: AskedReport): v.InferInput<typeof ReportQuery> & Record<string, string> {
+  return {
+    ...(typeof range === 'string' ? { range } : range),
+    ...(daypartId === null ? {} : { daypart: daypartId }),
+    ...(stationIds.length ? { stations: stationIds.join(',') } : {}),
+    ...(categoryId === null ? {} : { category: categoryId }),
+    ...(family === null ? {} : { family }),
+  };
+}
+
 const ReportLink = v.object({ to: v.picklist(LINK_TARGETS), id: v.string() });
 const links = v.array(v.nullable(ReportLink));
 const unit = v.picklist(REPORT_UNITS);

@@ -2,13 +2,7 @@ export { elementAt, lastOf, lookUp, lookUpIn } from './values/look-up.js';
 export { foldText, nameKey } from './text/fold.js';
 export { formatDuration, LONGEST_ITEM_MS, parseDuration, wallClockText } from './time/duration.js';
 export { dayFigures, type DayFacts, type DayFigures, type DayPlay } from './reports/day-figures.js';
-export type {
-  ReportCategory,
-  ReportGround,
-  ReportItem,
-  ReportNames,
-  StationDays,
-} from './reports/ground.js';
+export type { ReportCategory, ReportGround, ReportItem, ReportNames, StationDays } from './reports/ground.js';
 export {
   LINK_TARGETS,
   REPORT_UNITS,
@@ -19,7 +13,14 @@ export {
 } from './reports/report.js';
 export { makeReport, REPORT_KINDS, REPORT_NAMES, type ReportKind } from './reports/make-report.js';
 export { reportCsv } from './reports/report-csv.js';
-export { datesIn, datesOfRange, MOVING_RANGES, rangeBefore, type DateRange, type MovingRange } from './reports/range.js';
+export {
+  datesIn,
+  datesOfRange,
+  MOVING_RANGES,
+  rangeBefore,
+  type DateRange,
+  type MovingRange,
+} from './reports/range.js';
 export { inWords as secondsInWords } from './reports/words.js';
 export { formatSpan } from './time/span.js';
 export {

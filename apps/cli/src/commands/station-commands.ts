@@ -5,6 +5,7 @@ import { exportCommand } from './export.js';
 import { generateCommand } from './generate.js';
 import { importCommand } from './import.js';
 import { initCommand } from './init.js';
+import { reportCommand } from './report.js';
 import { schemaCommand } from './schema.js';
 import { serveCommand } from './serve.js';
 
@@ -19,5 +20,6 @@ export function stationCommands(): Command[] {
     importCommand(),
     generateCommand(),
     exportCommand(),
+    reportCommand(),
   ];
 }

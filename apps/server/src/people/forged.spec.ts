@@ -107,15 +107,8 @@ it(`lets none of ${REQUESTS.toLocaleString('en-GB')} forged requests in`, async 
       // Of the other station alone: what names no station is theirs to ask for.
       const ownSession = headers['cookie'] === `${COOKIE}=${nightSession}`;
       if (ownSession && !foreign && headers['host'] === undefined && !path.includes(':stationId')) continue;
-      const url = path.replaceAll(/:(\w+)/g, (_, key: string) =>
-        key === 'stationId'
-          ? at
-          : key === 'date'
-            ? '2026-11-24'
-            : key === 'kind'
-              ? 'clock'
-              : ['day', 'gold', 'song1'][n % 3]!,
-      );
+      const parts: Record<string, string> = { stationId: at, date: '2026-11-24', kind: 'clock', report: 'songs' };
+      const url = path.replaceAll(/:(\w+)/g, (_, key: string) => parts[key] ?? ['day', 'gold', 'song1'][n % 3]!);
       const status = await ask(method, `/api${url}`, { ...json, ...headers });
       if (![401, 403, 429].includes(status)) letIn.push(`${name} ${status} ${JSON.stringify(headers)}`);
     }

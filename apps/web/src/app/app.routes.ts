@@ -163,6 +163,16 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./on-air/proof-page').then((m) => m.ProofPage),
       },
       {
+        path: 'insight',
+        title: 'Insight · Fuller',
+        loadComponent: () => import('./insight/insight-page').then((m) => m.InsightPage),
+      },
+      {
+        path: 'insight/:report',
+        title: 'Insight · Fuller',
+        loadComponent: () => import('./insight/insight-page').then((m) => m.InsightPage),
+      },
+      {
         path: 'people',
         title: 'People · Fuller',
         loadComponent: () => import('./people/people-page').then((m) => m.PeoplePage),

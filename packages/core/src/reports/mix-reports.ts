@@ -99,5 +99,5 @@ function sentence({ name }: ReportFamily, values: readonly string[], counts: rea
     .filter(({ total }) => total > 0)
     .slice(0, 3)
     .map(({ total, value }) => `${value} ${percent(total, all)}`);
-  return `${name} of the songs that aired: ${shares.join(', ')}.`;
+  return `${name.charAt(0).toUpperCase()}${name.slice(1)} of the songs that aired: ${shares.join(', ')}.`;
 }

@@ -1,4 +1,5 @@
 import { elementAt } from '../values/look-up.js';
+import type { DayFigures } from './day-figures.js';
 import { countPlays, type Counts, type CountedPlay, type ReportGround } from './ground.js';
 import type { Report, ReportColumn, ReportLink } from './report.js';
 import { comparedWith, counted, sum, withCommas } from './words.js';
@@ -83,16 +84,18 @@ function playsReport(ground: ReportGround, subject: Subject): Report {
   );
   const heard = ranked.filter(([, { aired, planned }]) => aired + planned > 0);
   const shown = heard.slice(0, SHOWN);
+  const days = ground.stations.flatMap((station) => station.days);
+  const logs = days.filter(({ hasLog }) => hasLog).length;
   const labelOf = (key: string): string => subject.labelOf(key).filter(Boolean).join(' · ');
   return {
-    sentence: sentence(subject, ranked, labelOf),
+    sentence: sentence(subject, ranked, labelOf) + plannedWords(logs, days),
     picture: {
       shape: 'bars',
       unit: 'count',
       labels: shown.map(([key]) => labelOf(key)),
       series: [
         { name: 'Aired', colour: null, values: shown.map(([, { aired }]) => aired) },
-        { name: 'Planned', colour: null, values: shown.map(([, { planned }]) => planned) },
+        ...(logs > 0 ? [{ name: 'Planned', colour: null, values: shown.map(([, { planned }]) => planned) }] : []),
         { name: 'Before', colour: null, values: shown.map(([, { before }]) => before) },
       ],
       links: shown.map(([key]) => subject.linkOf(key)),
@@ -104,6 +107,12 @@ function playsReport(ground: ReportGround, subject: Subject): Report {
     })),
     empty: ranked.every(([, { planned, aired, before }]) => planned + aired + before === 0),
   };
+}
+
+/** Days brought in without a log, or before Fuller, have nothing planned. */
+function plannedWords(logs: number, days: readonly DayFigures[]): string {
+  if (logs === 0 || logs === days.length) return '';
+  return ` Planned counts ${counted(logs, 'day')} of ${days.length}, those that have a log.`;
 }
 
 function sentence(

@@ -75,10 +75,11 @@ const ground = (stations: readonly StationDays[], more: Partial<ReportGround> = 
   ...more,
 });
 const HOUR = 3600;
+const LOG = { hasLog: true };
 
 describe('reports over days', () => {
   const days = [
-    day('2026-11-23', [play('a', 6 * HOUR), play('b', 7 * HOUR), play('id', 8 * HOUR, { categoryId: null })]),
+    day('2026-11-23', [play('a', 6 * HOUR), play('b', 7 * HOUR), play('id', 8 * HOUR, { categoryId: null })], LOG),
     day('2026-11-24', [play('a', 6 * HOUR), play('a', 18 * HOUR, { airedAt: null }), play('gone', 9 * HOUR)]),
   ];
   const before = [day('2026-11-22', [play('a', 18 * HOUR)])];
@@ -92,7 +93,7 @@ describe('reports over days', () => {
       ['Silent one', 'Nora Weir', 0, 0, 0, 0],
     ]);
     expect(sentence).toBe(
-      '3 songs aired 4 times. Harbour · Nora Weir aired most: 2 times, 1 more than in the range before. 1 did not air.',
+      '3 songs aired 4 times. Harbour · Nora Weir aired most: 2 times, 1 more than in the range before. 1 did not air. Planned counts 1 day of 2, those that have a log.',
     );
   });
 

@@ -2,7 +2,7 @@ import { elementAt } from '../values/look-up.js';
 import { AIR_USES, type AirUse } from './day-figures.js';
 import { isAsked, type ReportGround, type StationDays } from './ground.js';
 import type { Report } from './report.js';
-import { inWords, percent, sum } from './words.js';
+import { counted, inWords, percent, sum } from './words.js';
 
 const HOUR = 3600;
 const NAMES: Readonly<Record<AirUse, string>> = {
@@ -28,10 +28,11 @@ export function timeReport(ground: ReportGround): Report {
   const totals = AIR_USES.map((_, use) => sum([...byDate.values()].map((row) => elementAt(row, use))));
   const inHours = (seconds: number): number => Math.round((seconds / HOUR) * 100) / 100;
   return {
-    sentence: sentence(
-      totals,
-      AIR_USES.map((_, use) => sum(before.map((row) => elementAt(row, use)))),
-    ),
+    sentence:
+      sentence(
+        totals,
+        AIR_USES.map((_, use) => sum(before.map((row) => elementAt(row, use)))),
+      ) + unknownWords(ground),
     picture: {
       shape: 'stack',
       unit: 'hours',
@@ -53,6 +54,16 @@ export function timeReport(ground: ReportGround): Report {
   };
 }
 
+/** Of a day that has only its plays, spots of traffic and silence are not known. */
+function unknownWords({ stations }: ReportGround): string {
+  const bare = stations.flatMap(({ days }) =>
+    days.filter(({ hasLog, hasAsRun, plays }) => !hasLog && !hasAsRun && plays.length > 0),
+  );
+  return bare.length === 0
+    ? ''
+    : ` ${counted(bare.length, 'day')} without a log count items of the library alone, no spots.`;
+}
+
 function sentence(totals: readonly number[], before: readonly number[]): string {
   const all = sum(totals);
   if (all === 0) return 'Nothing aired in this range.';
@@ -64,6 +75,6 @@ function sentence(totals: readonly number[], before: readonly number[]): string 
       ? ''
       : points === 0
         ? ' The share of music is what it was in the range before.'
-        : ` The share of music is ${Math.abs(points)} points ${points > 0 ? 'higher' : 'lower'} than in the range before.`;
+        : ` The share of music is ${counted(Math.abs(points), 'point')} ${points > 0 ? 'higher' : 'lower'} than in the range before.`;
   return `${inWords(all)} on air: ${shares}.${change}`;
 }

@@ -49,7 +49,7 @@ export class Commands {
     const commands: Command[] = [
       ...PLACES.map((place, index) => ({
         text: `Go to ${place.word}`,
-        hint: `g ${index + 1}`,
+        hint: `g ${(index + 1) % 10}`,
         run: () => go(place.path),
       })),
       ...this.clocks().map(({ id, name }) => ({ text: `Clock ${name}`, hint: 'clock', run: () => go('clocks', id) })),

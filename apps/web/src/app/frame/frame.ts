@@ -165,7 +165,7 @@ export class Frame {
     } else if (event.key === 'g') {
       this.goUntil = event.timeStamp + GO_MS;
     } else if (event.timeStamp < this.goUntil) {
-      const place = PLACES[Number(event.key) - 1];
+      const place = PLACES[(Number(event.key) + 9) % 10];
       this.goUntil = 0;
       if (place) void this.router.navigate(['/', this.stationId(), place.path]);
     }

@@ -13,7 +13,7 @@ export class KeysHelp {
   readonly place = signal<{ name: string; keys: readonly KeyLine[] }>({ name: '', keys: [] });
 
   readonly everywhere: readonly KeyLine[] = [
-    { keys: ['g', '1–9'], does: 'go to a place of the rail' },
+    { keys: ['g', '0–9'], does: 'go to a place of the rail' },
     { keys: ['Ctrl', 'K'], does: 'search and commands' },
     { keys: ['Ctrl', 'Z'], does: 'undo' },
     { keys: ['Ctrl', 'Shift', 'Z'], does: 'redo; Ctrl Y does the same' },

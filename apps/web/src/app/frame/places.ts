@@ -6,7 +6,7 @@ export interface Place {
   readonly icon: IconName;
 }
 
-/** The places in working order; `g` and the number leads to one. */
+/** The places in working order; `g` and the number leads to one, 0 to the tenth. */
 export const PLACES: readonly Place[] = [
   { path: 'library', word: 'Library', icon: 'library' },
   { path: 'rotation', word: 'Rotation', icon: 'rotation' },
@@ -17,4 +17,5 @@ export const PLACES: readonly Place[] = [
   { path: 'logs', word: 'Logs', icon: 'logs' },
   { path: 'hand-over', word: 'Hand-over', icon: 'handOver' },
   { path: 'on-air', word: 'On air', icon: 'onAir' },
+  { path: 'insight', word: 'Insight', icon: 'insight' },
 ];

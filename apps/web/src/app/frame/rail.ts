@@ -15,7 +15,7 @@ import { PLACES } from './places';
           [routerLink]="['/', stationId(), place.path]"
           routerLinkActive="here"
           ariaCurrentWhenActive="page"
-          [attr.title]="'g ' + (index + 1)">
+          [attr.title]="'g ' + ((index + 1) % 10)">
           <f-icon [name]="place.icon" [size]="20" /><span>{{ place.word }}</span>
           @if (place.path === 'library' && matters()) {
             <span class="matters" [title]="matters() + ' matters to tidy'"

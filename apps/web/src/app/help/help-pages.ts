@@ -12,6 +12,7 @@ const PAGES: readonly (readonly [path: string, page: string])[] = [
   ['logs', 'logs'],
   ['hand-over', 'hand-over'],
   ['on-air', 'on-air'],
+  ['insight', 'insight'],
   ['stations', 'stations'],
   ['people', 'people'],
   ['activity', 'people'],

@@ -1,5 +1,5 @@
 import { CdkDrag, type CdkDragDrop, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
 import type { RuleRow, RulesFile } from '@fuller/contracts';
@@ -67,6 +67,8 @@ export class RulesPage {
   private readonly words = inject(RuleNamesOfStation);
   protected readonly board = inject(RulesStore);
   readonly stationId = input.required<string>();
+  /** The rule an address leads to. */
+  readonly rule = input<string>();
   protected readonly panel = signal<'rule' | 'dayparts'>('rule');
   protected readonly copyFrom = signal<(RulePlace & { readonly name: string }) | null>(null);
   protected readonly fileUrl = computed(() => this.api.urlOf('rulesFile', { stationId: this.stationId() }));
@@ -112,6 +114,10 @@ export class RulesPage {
   });
 
   constructor() {
+    effect(() => {
+      const rule = this.rule();
+      if (rule) this.board.select(rule);
+    });
     inject(KeysHelp).place.set({
       name: 'Rules',
       keys: [

@@ -49,6 +49,8 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 export class SponsorsPage {
   protected readonly store = inject(SponsorsStore);
   readonly stationId = input.required<string>();
+  /** The name of the sponsor an address leads to. */
+  readonly sponsor = input<string>();
   protected readonly adding = signal(false);
   protected readonly days = DAYS;
 
@@ -57,6 +59,10 @@ export class SponsorsPage {
     effect(() => {
       const station = this.store.station();
       untracked(() => station && void this.store.load());
+    });
+    effect(() => {
+      const sponsor = this.sponsor();
+      if (sponsor) this.store.choose(sponsor);
     });
     reloadOn(['sponsors', 'logs', 'library', 'catalogue', 'on-air'], () => this.store.load(), { burstMs: 400 });
   }

@@ -19,6 +19,11 @@ export function dayYearText(date: string): string {
   return DateTime.fromISO(date).setLocale('en-GB').toFormat('ccc d LLL yyyy');
 }
 
+/** `23 Nov` */
+export function shortDayText(date: string): string {
+  return DateTime.fromISO(date).setLocale('en-GB').toFormat('d LLL');
+}
+
 /** `Monday 23 November 2026` */
 export function longDayText(date: string): string {
   return DateTime.fromISO(date).setLocale('en-GB').toFormat('cccc d LLLL yyyy');

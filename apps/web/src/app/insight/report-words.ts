@@ -1,0 +1,52 @@
+import type { ReportAnswer } from '@fuller/contracts';
+import { formatDuration, isDate, type ReportLink } from '@fuller/core';
+import { dayYearText } from '../shared/text/when';
+
+type Column = ReportAnswer['columns'][number];
+
+/** A number of a report as its column shows it. */
+export function cellText(value: string | number | null, { unit }: Column): string {
+  if (value === null) return '–';
+  if (typeof value === 'string') return isDate(value) ? dayYearText(value) : value;
+  switch (unit) {
+    case 'seconds':
+      return `${value < 0 ? '−' : ''}${formatDuration(Math.abs(value) * 1000)}`;
+    case 'hours':
+      return `${value} h`;
+    case 'days':
+      return `${value} d`;
+    case 'percent':
+      return `${value} %`;
+    default:
+      return value < 0 ? `−${Math.abs(value).toLocaleString('en')}` : value.toLocaleString('en');
+  }
+}
+
+/** Where a mark or a row leads: the address of its place and the query in it. */
+export function placeOf(
+  stationId: string,
+  { to, id }: ReportLink,
+): { readonly commands: readonly string[]; readonly query: Readonly<Record<string, string>> } {
+  const at = (commands: readonly string[], query: Record<string, string> = {}) => ({
+    commands: ['/', stationId, ...commands],
+    query,
+  });
+  switch (to) {
+    case 'item':
+      return at(['library'], { item: id });
+    case 'artist':
+      return at(['library'], { q: `artist:"${id.replaceAll('"', '')}"` });
+    case 'filter':
+      return at(['library'], { q: id });
+    case 'category':
+      return at(['rotation'], { category: id });
+    case 'log':
+      return at(['logs', id]);
+    case 'rule':
+      return at(['rules'], { rule: id });
+    case 'sponsor':
+      return at(['breaks', 'sponsors'], { sponsor: id });
+    case 'requests':
+      return at(['on-air', 'requests']);
+  }
+}
