@@ -1,4 +1,4 @@
-import { ENDPOINTS, ReportAnswer, type AskedReport } from '@fuller/contracts';
+import { ENDPOINTS, type AskedReport, type ReportAnswer } from '@fuller/contracts';
 import { reportCsv, type ReportKind } from '@fuller/core';
 import { changeOf, created } from '../http/answers.js';
 import { on, type AnyRoute } from '../http/route.js';

@@ -95,7 +95,9 @@ function playsReport(ground: ReportGround, subject: Subject): Report {
       labels: shown.map(([key]) => labelOf(key)),
       series: [
         { name: 'Aired', colour: null, values: shown.map(([, { aired }]) => aired) },
-        ...(logs > 0 ? [{ name: 'Planned', colour: null, values: shown.map(([, { planned }]) => planned) }] : []),
+        ...(logs * 2 > days.length
+          ? [{ name: 'Planned', colour: null, values: shown.map(([, { planned }]) => planned) }]
+          : []),
         { name: 'Before', colour: null, values: shown.map(([, { before }]) => before) },
       ],
       links: shown.map(([key]) => subject.linkOf(key)),

@@ -3,18 +3,19 @@ import {
   Component,
   DestroyRef,
   effect,
-  ElementRef,
+  type ElementRef,
   inject,
   input,
   output,
   signal,
   viewChild,
 } from '@angular/core';
+import type * as PlotlyModule from 'plotly.js-cartesian-dist-min';
 import type { PlotlyHTMLElement, PlotMouseEvent } from 'plotly.js-cartesian-dist-min';
 import { Looks } from '../looks';
 import { chartFigure, type Picture, type Tones } from './chart-figure';
 
-type Plotly = typeof import('plotly.js-cartesian-dist-min');
+type Plotly = typeof PlotlyModule;
 const loadPlotly = (): Promise<Plotly> =>
   import('plotly.js-cartesian-dist-min').then(
     (module) => (module as unknown as { default?: Plotly }).default ?? module,
