@@ -52,6 +52,28 @@ describe('fuller', () => {
     expect((done.json()['heldBack'] as { why: string }[]).map((held) => held.why)).toContain('no file');
   });
 
+  it('reports on what it generated, into a file whose ending says how, and refuses what it cannot', () => {
+    const run = (...args: string[]) => fuller('report', '--data', data, ...args);
+    const day = ['--from', later, '--to', later];
+    const songs = run('--report', 'songs', ...day, '--json').json<{ sentence: string; rows: { cells: unknown[] }[] }>();
+    expect(songs.sentence).toMatch(/^Nothing has aired yet; \d+ plays planned\.$/);
+    const planned = songs.rows.reduce((sum, { cells }) => sum + Number(cells[2]), 0);
+    expect(songs.sentence).toContain(`${planned} plays`);
+    const out = path.join(folder, 'report');
+    expect(run('--report', 'songs', ...day, '--out', `${out}.csv`).code).toBe(0);
+    expect(readFileSync(`${out}.csv`, 'utf8').split('\n')[0]).toContain('Title,Artist,Planned,Aired');
+    for (const [args, words] of [
+      [[], /--report, or .* --kept/],
+      [['--report', 'songs', '--from', later], /both --from and --to/],
+      [['--report', 'songs', ...day, '--out', `${out}.doc`], /ends neither in \.pdf/],
+      [['--kept', 'Nothing'], /no report kept as “Nothing”/],
+      [['--report', 'songs', ...day, '--out', path.join(folder, 'gone', 'a.csv')], /cannot be written/],
+    ] as const) {
+      const { code, err } = run(...args);
+      expect([code, err]).toEqual([2, expect.stringMatching(words)]);
+    }
+  });
+
   it('imports a table, first dry, with a mapping, into a category', () => {
     const table = path.join(folder, 'songs.csv');
     const mapping = path.join(folder, 'mapping.json');

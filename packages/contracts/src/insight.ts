@@ -87,7 +87,9 @@ const Picture = v.variant('shape', [
     shape: v.picklist(['bars', 'lines', 'stack']),
     unit,
     labels: v.array(v.string()),
-    series: v.array(v.object({ name: v.string(), colour: v.nullable(v.string()), values })),
+    series: v.array(
+      v.object({ name: v.string(), colour: v.nullable(v.string()), values, link: v.optional(ReportLink) }),
+    ),
     links,
   }),
   v.object({

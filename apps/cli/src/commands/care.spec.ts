@@ -40,11 +40,13 @@ async function served(): Promise<{ url: string; stop: () => Promise<void> }> {
   };
 }
 
-/** What one song needs to fill a day: a category, a clock, a week. */
-async function setUp(url: string): Promise<void> {
-  const owner = JSON.parse(readFileSync(path.join(data, 'owner.json'), 'utf8')) as { token: string };
-  const headers = { 'content-type': 'application/json', 'x-client': 'test', 'x-owner': owner.token, ...ALONE };
-  const ask = async (method: string, where: string, body?: object): Promise<{ id: string; rows: { id: string }[] }> => {
+type Asks = (method: string, where: string, body?: object) => Promise<{ id: string; rows: { id: string }[] }>;
+
+/** Asks a server as the owner of the data. */
+function asOwner(url: string): Asks {
+  const { token } = JSON.parse(readFileSync(path.join(data, 'owner.json'), 'utf8')) as { token: string };
+  const headers = { 'content-type': 'application/json', 'x-client': 'test', 'x-owner': token, ...ALONE };
+  return async (method, where, body) => {
     const answer = await fetch(`${url}/api/stations/station/${where}`, {
       method,
       headers,
@@ -53,6 +55,11 @@ async function setUp(url: string): Promise<void> {
     expect([where, answer.status]).toEqual([where, 200]);
     return (await answer.json()) as never;
   };
+}
+
+/** What one song needs to fill a day: a category, a clock, a week. */
+async function setUp(url: string): Promise<void> {
+  const ask = asOwner(url);
   const { rows } = await ask('GET', 'items');
   const category = { name: 'Gold', code: 'G', colour: '#1F6FA8', music: true, groupId: null, turnOrder: 'random' };
   const { id: categoryId } = await ask('POST', 'categories', category);
@@ -112,6 +119,20 @@ describe('looking after data by the command line', () => {
     expect(taken.json()).toMatchObject({ folder: at('far'), entries: 24, files: [name] });
     expect(readdirSync(at('far')).sort()).toEqual([name, `${name}.manifest.json`]);
     expect(readFileSync(at(`far/${name}`), 'utf8')).toContain('C7001');
+    const asked = { range: 'this week', daypartId: null, stationIds: [], categoryId: null, family: null };
+    await asOwner(server.url)('POST', 'kept-reports', { name: 'Monday report', report: 'categories', asked });
+    const report = run(
+      'report',
+      '--kept',
+      'monday REPORT',
+      ...['--from', tomorrow],
+      '--to',
+      tomorrow,
+      '--out',
+      at('week.pdf'),
+    );
+    expect(report.json()).toMatchObject({ report: 'categories', from: tomorrow, file: at('week.pdf') });
+    expect(readFileSync(at('week.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
     process.env['FULLER_TOKEN'] = 'fuller_nothing-of-ours-at-all';
     expect(run('verify').json()).toMatchObject({ error: { code: 'SIGN_IN' } });
     delete process.env['FULLER_TOKEN'];

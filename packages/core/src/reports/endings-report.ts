@@ -13,7 +13,12 @@ const BOUNDS = [-300, -120, -60, -30, -5, 5, 30, 60, 120, 300];
 export function endingsReport(ground: ReportGround): Report {
   const counts = [...BOUNDS, Infinity].map(() => 0);
   const all: number[] = [];
+  const before: number[] = [];
+  const furthest = [...BOUNDS, Infinity].map((): { date: string; over: number } | null => null);
   const worst: { date: string; hour: number; over: number; station: string }[] = [];
+  for (const station of ground.stations)
+    for (const day of station.before)
+      day.endings.forEach((over, hour) => isAsked(ground, day, hour) && before.push(over));
   for (const { days, name } of ground.stations)
     for (const day of days)
       day.endings.forEach((over, hour) => {
@@ -22,21 +27,25 @@ export function endingsReport(ground: ReportGround): Report {
         const found = BOUNDS.findIndex((bound) => (bound < 0 ? over < bound : over <= bound));
         const at = found < 0 ? BOUNDS.length : found;
         counts[at] = elementAt(counts, at) + 1;
+        if (Math.abs(over) > Math.abs(furthest[at]?.over ?? 0)) furthest[at] = { date: day.date, over };
         if (Math.abs(over) > ON_TIME)
           worst.push({ date: day.date, hour: elementAt(day.localHours, hour), over, station: name });
       });
   worst.sort((a, b) => Math.abs(b.over) - Math.abs(a.over));
   const labels = classNames();
-  const onTime = all.filter((over) => Math.abs(over) <= ON_TIME).length;
+  const punctual = (hours: readonly number[]): number => hours.filter((over) => Math.abs(over) <= ON_TIME).length;
+  const onTime = punctual(all);
   const several = ground.stations.length > 1;
   return {
-    sentence: sentence(all, onTime, worst[0]),
+    sentence:
+      sentence(all, onTime, worst[0]) +
+      (before.length && all.length ? ` In the range before it was ${percent(punctual(before), before.length)}.` : ''),
     picture: {
       shape: 'bars',
       unit: 'count',
       labels,
       series: [{ name: 'Hours', colour: null, values: counts }],
-      links: labels.map(() => null),
+      links: furthest.map((one) => one && { to: 'log', id: one.date }),
     },
     columns: [
       { label: 'Date', unit: 'text' },

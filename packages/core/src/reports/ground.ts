@@ -102,6 +102,11 @@ export function eachAired(ground: ReportGround, take: (play: CountedPlay) => voi
   for (const { days, airedUntil } of ground.stations) eachPlay(ground, days, 'aired', airedUntil, take);
 }
 
+/** Goes through what aired in the range before, on every station. */
+export function eachAiredBefore(ground: ReportGround, take: (play: CountedPlay) => void): void {
+  for (const { before, airedUntil } of ground.stations) eachPlay(ground, before, 'aired', airedUntil, take);
+}
+
 /** Counts by what a play is of: planned, aired, and aired in the range before. */
 export interface Counts {
   planned: number;

@@ -26,6 +26,8 @@ export interface ReportSeries {
   /** A category's own colour; null for one of the house's. */
   readonly colour: string | null;
   readonly values: readonly (number | null)[];
+  /** Where its marks lead whose place leads nowhere. */
+  readonly link?: ReportLink;
 }
 
 /** The picture of a report; every mark has its link at the same place. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { parseFilter } from '../library/filter/parse-filter.js';
 import { addDays, hoursOfDay, localTimeOf, weekdayOf } from '../time/local-day.js';
 import { dayFigures, hourAt, type DayFigures, type DayPlay } from './day-figures.js';
 import type { ReportCategory, ReportGround, ReportItem, StationDays } from './ground.js';
@@ -129,9 +130,9 @@ describe('reports over days', () => {
   it('measure rests to the play before, over midnight and into the range before', () => {
     const { rows } = makeReport('rest', ground([station(days, { before })]), OPTIONS);
     // 18:00 to 06:00, then 06:00 to 06:00.
-    expect(rows[0]!.cells).toEqual(['Gold', 12, 18, 18, 12, 24, 2]);
+    expect(rows[0]!.cells).toEqual(['Gold', 12, 18, null, 18, 12, 24, 2]);
     const turnover = makeReport('turnover', ground([station(days)]), OPTIONS).rows[0]!.cells;
-    expect(turnover).toEqual(['Gold', 3, 3, 4, 0.5, 1.5]);
+    expect(turnover).toEqual(['Gold', 3, 3, 4, 0.5, 1.5, null]);
   });
 
   it('share the songs of an hour among the values of a tag, 100 percent of them', () => {
@@ -182,7 +183,36 @@ describe('reports over days', () => {
       ['2026-11-23', '03:00', 400],
       ['2026-11-23', '02:00', -90],
     ]);
-    expect(makeReport('sponsors', all, OPTIONS).rows.map(({ cells }) => cells)).toEqual([['Bakery', 3, 6, 1, 4]]);
+    expect(makeReport('sponsors', all, OPTIONS).rows.map(({ cells }) => cells)).toEqual([['Bakery', 3, 6, 1, 4, 0]]);
+  });
+
+  it('are compared with the range before, and their marks lead to what is behind them', () => {
+    const earlier = [
+      day('2026-11-21', [play('b', 6 * HOUR)], { hasLog: true, endings: [0, 90] }),
+      day('2026-11-22', [play('b', 6 * HOUR), play('a', 18 * HOUR)]),
+    ];
+    const ended = days.map((one, n) => ({ ...one, hasLog: true, endings: n === 0 ? [200, -40] : [280, 0] }));
+    const given = ground([station(ended, { before: earlier })]);
+    const made = (kind: (typeof REPORT_KINDS)[number]) => makeReport(kind, given, OPTIONS);
+    const mix = made('mix-day');
+    expect(mix.rows.at(-1)!.cells).toEqual(['Range before', 3, 33.3, 66.7]);
+    expect(mix.sentence).toBe('Tempo of the songs that aired: slow 67 % (33 % before), fast 33 % (67 % before).');
+    const linked = mix.picture.shape === 'heat' ? [] : mix.picture.series.map(({ link }) => link?.id ?? '');
+    const vocabulary = { categories: [], families: { Tempo: ['slow', 'fast'] } };
+    expect(linked.map((text) => [text, parseFilter(text, vocabulary).ok])).toEqual([
+      ['tempo:slow', true],
+      ['tempo:fast', true],
+    ]);
+    expect(made('hours').sentence).toMatch(/^3 plays, as many as in the range before\./);
+    expect(made('rest').rows[0]!.cells.slice(0, 4)).toEqual(['Gold', 12, 20.3, 24]);
+    expect(made('turnover').rows[0]!.cells.slice(4)).toEqual([0.5, 1.5, 2]);
+    const endings = made('endings');
+    expect(endings.sentence).toMatch(/In the range before it was 50 %\.$/);
+    // Two hours are two to five minutes late; the mark leads to the further one.
+    expect(endings.picture.links.filter(Boolean)).toEqual([
+      { to: 'log', id: '2026-11-23' },
+      { to: 'log', id: '2026-11-24' },
+    ]);
   });
 
   it('say that a range holds nothing, whatever is asked', () => {
@@ -212,7 +242,7 @@ describe('reports over days', () => {
         const expected = drawn.flat().filter(({ aired }) => aired).length;
         const given = ground([station(made)]);
         const songs = makeReport('songs', given, OPTIONS).rows.reduce((all, { cells }) => all + Number(cells[3]), 0);
-        const cells = makeReport('hours', given, OPTIONS).rows.reduce((all, row) => all + Number(row.cells.at(-1)), 0);
+        const cells = makeReport('hours', given, OPTIONS).rows.reduce((all, row) => all + Number(row.cells.at(-2)), 0);
         expect([songs, cells]).toEqual([expected, expected]);
       }),
     );

@@ -10,13 +10,16 @@ const HOUR = 3600;
 /** How long songs of each music category rested between two plays, beside what its turnover promises. */
 export function restReport(ground: ReportGround): Report {
   const { categories } = ground.names;
-  const rests = restsByCategory(ground);
+  const rests = restsByCategory(ground, 'days');
+  const restsBefore = restsByCategory(ground, 'before');
   const rows = [...categories]
     .filter(([, { music }]) => music)
     .map(([id, { name, expected }]) => {
       const own = rests.get(id) ?? [];
       const mean = own.length ? sum(own) / own.length : null;
-      return { id, name, expected: expected ? expected.restMs / 1000 : null, own, mean };
+      const was = restsBefore.get(id) ?? [];
+      const before = was.length ? sum(was) / was.length : null;
+      return { id, name, expected: expected ? expected.restMs / 1000 : null, own, mean, before };
     })
     .filter(({ expected, own }) => expected !== null || own.length > 0);
   const inHours = (seconds: number | null): number | null =>
@@ -42,16 +45,18 @@ export function restReport(ground: ReportGround): Report {
       { label: 'Category', unit: 'text' },
       { label: 'Expected rest', unit: 'hours' },
       { label: 'Mean rest', unit: 'hours' },
+      { label: 'Mean before', unit: 'hours' },
       { label: 'Median', unit: 'hours' },
       { label: 'Shortest', unit: 'hours' },
       { label: 'Longest', unit: 'hours' },
       { label: 'Rests counted', unit: 'count' },
     ],
-    rows: rows.map(({ id, name, expected, own, mean }) => ({
+    rows: rows.map(({ id, name, expected, own, mean, before }) => ({
       cells: [
         name,
         inHours(expected),
         inHours(mean),
+        inHours(before),
         own.length ? inHours(median(own)) : null,
         own.length ? inHours(own.reduce((a, b) => Math.min(a, b))) : null,
         own.length ? inHours(own.reduce((a, b) => Math.max(a, b))) : null,
@@ -63,11 +68,11 @@ export function restReport(ground: ReportGround): Report {
   };
 }
 
-/** Seconds between plays of an item whose second one lies in the range and the hours asked for, by its category then. */
-function restsByCategory(ground: ReportGround): Map<string, number[]> {
+/** Seconds between plays of an item whose second one lies in a range and the hours asked for, by its category then. */
+function restsByCategory(ground: ReportGround, range: 'days' | 'before'): Map<string, number[]> {
   const found = new Map<string, number[]>();
   for (const station of ground.stations)
-    for (const plays of playsInOrder(ground, station).values())
+    for (const plays of playsInOrder(ground, station, range).values())
       plays.forEach(({ at, categoryId, counts }, n) => {
         const before = plays[n - 1];
         if (!counts || !before || categoryId === null) return;
@@ -85,11 +90,11 @@ interface TimedPlay {
   readonly counts: boolean;
 }
 
-function playsInOrder(ground: ReportGround, station: StationDays): Map<string, TimedPlay[]> {
+function playsInOrder(ground: ReportGround, station: StationDays, range: 'days' | 'before'): Map<string, TimedPlay[]> {
   const byItem = new Map<string, TimedPlay[]>();
   const days = [...station.before, ...station.days];
   const starts = dayStarts(days);
-  const asked = new Set(station.days);
+  const asked = new Set(station[range]);
   eachPlay({ hours: null }, days, 'aired', station.airedUntil, ({ itemId, categoryId, day, at }) => {
     const counts = asked.has(day) && isAsked(ground, day, hourAt(day, at));
     const play = { at: (starts.get(day) ?? 0) + at, categoryId, counts };

@@ -12,6 +12,8 @@ interface Row {
   aired: number;
   /** Planned on days of which nothing is known. */
   unknown: number;
+  /** Planned in the range before. */
+  before: number;
 }
 
 /** Spots and messages of each sponsor: promised, planned and aired. */
@@ -19,21 +21,27 @@ export function sponsorsReport(ground: ReportGround): Report {
   const rows = new Map<string, Row>();
   for (const sponsor of ground.names.sponsors) {
     const promised = sum(ground.dates.map((date) => promisedOn(sponsor, date)));
-    rows.set(nameKey(sponsor.name), { name: sponsor.name, promised, planned: 0, aired: 0, unknown: 0 });
+    rows.set(nameKey(sponsor.name), { name: sponsor.name, promised, planned: 0, aired: 0, unknown: 0, before: 0 });
   }
+  const rowOf = (name: string): Row => {
+    const key = nameKey(name);
+    let own = rows.get(key);
+    if (!own) rows.set(key, (own = { name, promised: 0, planned: 0, aired: 0, unknown: 0, before: 0 }));
+    return own;
+  };
+  for (const { before } of ground.stations)
+    for (const { sponsors } of before) for (const { name, planned } of sponsors) rowOf(name).before += planned;
   for (const { days } of ground.stations)
     for (const { sponsors } of days)
       for (const { name, planned, aired } of sponsors) {
-        const key = nameKey(name);
-        const own = rows.get(key) ?? { name, promised: 0, planned: 0, aired: 0, unknown: 0 };
+        const own = rowOf(name);
         own.planned += planned;
         if (aired === null) own.unknown += planned;
         else own.aired += aired;
-        rows.set(key, own);
       }
   const ranked = [...rows.values()]
     .map((row) => ({ ...row, promised: Math.round(row.promised) }))
-    .filter(({ promised, planned, aired }) => promised + planned + aired > 0)
+    .filter(({ promised, planned, aired, before }) => promised + planned + aired + before > 0)
     .sort((a, b) => b.planned - a.planned || a.name.localeCompare(b.name));
   const shown = ranked.slice(0, 25);
   return {
@@ -55,9 +63,10 @@ export function sponsorsReport(ground: ReportGround): Report {
       { label: 'Planned', unit: 'count' },
       { label: 'Aired', unit: 'count' },
       { label: 'Planned, as-run not known', unit: 'count' },
+      { label: 'Planned before', unit: 'count' },
     ],
-    rows: ranked.map(({ name, promised, planned, aired, unknown }) => ({
-      cells: [name, promised, planned, aired, unknown],
+    rows: ranked.map(({ name, promised, planned, aired, unknown, before }) => ({
+      cells: [name, promised, planned, aired, unknown, before],
       link: { to: 'sponsor', id: name },
     })),
     empty: ranked.length === 0,

@@ -1,4 +1,4 @@
-import { eachAired, type ReportGround } from './ground.js';
+import { eachAired, eachAiredBefore, type ReportGround } from './ground.js';
 import type { Report } from './report.js';
 import { inWords, percent } from './words.js';
 
@@ -14,10 +14,13 @@ export function turnoverReport(ground: ReportGround): Report {
     own.count++;
     own.items.add(itemId);
   });
-  const stationDays = ground.stations.reduce(
-    (all, { days }) => all + days.filter(({ plays: own }) => own.length > 0).length,
-    0,
-  );
+  const playsBefore = new Map<string, number>();
+  eachAiredBefore(ground, ({ categoryId }) => {
+    if (categoryId !== null) playsBefore.set(categoryId, (playsBefore.get(categoryId) ?? 0) + 1);
+  });
+  const daysWithPlays = (range: 'days' | 'before'): number =>
+    ground.stations.reduce((all, own) => all + own[range].filter((day) => day.plays.length > 0).length, 0);
+  const [stationDays, stationDaysBefore] = [daysWithPlays('days'), daysWithPlays('before')];
   const rows = [...ground.names.categories]
     .filter(([, { music }]) => music)
     .map(([id, { name, expected }]) => {
@@ -31,6 +34,7 @@ export function turnoverReport(ground: ReportGround): Report {
         count: own?.count ?? 0,
         heard: own?.items.size ?? 0,
         real: own ? (size * stationDays * DAY) / own.count : null,
+        before: playsBefore.has(id) ? (size * stationDaysBefore * DAY) / (playsBefore.get(id) ?? 1) : null,
       };
     })
     .filter(({ expected, count }) => expected !== null || count > 0);
@@ -56,9 +60,10 @@ export function turnoverReport(ground: ReportGround): Report {
       { label: 'Plays', unit: 'count' },
       { label: 'Turnover by plan', unit: 'days' },
       { label: 'Real turnover', unit: 'days' },
+      { label: 'Before', unit: 'days' },
     ],
     rows: rows.map((row) => ({
-      cells: [row.name, row.size, row.heard, row.count, days(planned(row)), days(row.real)],
+      cells: [row.name, row.size, row.heard, row.count, days(planned(row)), days(row.real), days(row.before)],
       link: { to: 'category', id: row.id },
     })),
     empty: rows.every(({ count }) => count === 0),

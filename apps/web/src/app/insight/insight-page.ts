@@ -258,10 +258,11 @@ export class InsightPage {
     void this.router.navigate([...commands], { queryParams: query });
   }
 
-  protected pressed({ row, column }: ChartMark): void {
+  protected pressed({ row, column, series }: ChartMark): void {
     const picture = this.store.answer()?.picture;
     if (!picture) return;
-    this.follow(picture.shape === 'heat' ? picture.links[row]?.[column] : picture.links[row]);
+    if (picture.shape === 'heat') this.follow(picture.links[row]?.[column]);
+    else this.follow(picture.links[row] ?? picture.series[series]?.link);
   }
 
   protected url(name: 'reportCsv' | 'reportPdf'): string {

@@ -33,7 +33,7 @@ export function placeOf(
   });
   switch (to) {
     case 'item':
-      return at(['library'], { item: id });
+      return at(['library'], { item: id, part: 'plays' });
     case 'artist':
       return at(['library'], { q: `artist:"${id.replaceAll('"', '')}"` });
     case 'filter':

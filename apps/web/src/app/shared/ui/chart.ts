@@ -25,6 +25,8 @@ const loadPlotly = (): Promise<Plotly> =>
 export interface ChartMark {
   readonly row: number;
   readonly column: number;
+  /** The series of a chart it belongs to. */
+  readonly series: number;
 }
 
 /** A chart with axes in the colours and fonts of the house. Its numbers stand in a table beside it, for those who do not see it. */
@@ -93,8 +95,8 @@ export class Chart {
     if (!point) return;
     if (picture.shape === 'heat') {
       const row = picture.rows.indexOf(String(point.y));
-      this.pressed.emit({ row, column: picture.columns.indexOf(String(point.x)) });
-    } else this.pressed.emit({ row: Number(point.customdata), column: 0 });
+      this.pressed.emit({ row, column: picture.columns.indexOf(String(point.x)), series: 0 });
+    } else this.pressed.emit({ row: Number(point.customdata), column: 0, series: point.curveNumber });
   }
 
   /** The picture as it is shown, as a data address to be downloaded. */
