@@ -52,8 +52,9 @@ export class FiguresReader {
         }
       }),
     );
-    const again = [...stale].map((date) => this.kept.get(keyOf(date), () => this.workOut(stationId, date)));
-    const days = await Promise.all([...known, ...again]);
+    const days = await Promise.all(known);
+    // One after the other: a year of logs at once would not fit.
+    for (const date of stale) days.push(await this.kept.get(keyOf(date), () => this.workOut(stationId, date)));
     return days.sort((a, b) => (a.date < b.date ? -1 : 1));
   }
 

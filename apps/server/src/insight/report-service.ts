@@ -61,7 +61,7 @@ export class ReportService {
     const days = await Promise.all(stations.map((station) => this.daysOf(station, range, before, kind)));
     const ground: ReportGround = {
       stations: days,
-      names: await this.names(stations, days),
+      names: await this.names(stations, days, kind),
       dates,
       hours: daypart?.hours ?? null,
     };
@@ -132,14 +132,19 @@ export class ReportService {
     return byDate;
   }
 
-  private async names(stations: readonly StationRecord[], days: readonly StationDays[]): Promise<ReportNames> {
+  private async names(
+    stations: readonly StationRecord[],
+    days: readonly StationDays[],
+    kind: ReportKind,
+  ): Promise<ReportNames> {
     const all = await Promise.all(
       stations.map(({ id, timeZone }) => {
         const { date } = localTimeOf(this.now(), timeZone);
         return this.named.get(id, `${this.revisions.ground} ${date}`, () => this.readNames(id, date));
       }),
     );
-    const ids = new Set(all.flatMap(({ inMusic }) => inMusic));
+    // What did not air is told of songs alone.
+    const ids = new Set(kind === 'songs' ? all.flatMap(({ inMusic }) => inMusic) : []);
     for (const station of days)
       for (const { plays } of [...station.days, ...station.before]) for (const { itemId } of plays) ids.add(itemId);
     return {

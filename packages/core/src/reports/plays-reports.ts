@@ -6,6 +6,9 @@ import { comparedWith, counted, sum, withCommas } from './words.js';
 
 /** A picture shows so many of the most played. */
 const SHOWN = 25;
+/** So many that did not air are listed. */
+const MOST_SILENT = 2000;
+const byName = new Intl.Collator('en').compare;
 
 interface Subject {
   readonly one: string;
@@ -80,10 +83,14 @@ function playsReport(ground: ReportGround, subject: Subject): Report {
     ([a, one], [b, other]) =>
       other.aired - one.aired ||
       other.planned - one.planned ||
-      elementAt(subject.labelOf(a), 0).localeCompare(elementAt(subject.labelOf(b), 0)),
+      other.before - one.before ||
+      byName(elementAt(subject.labelOf(a), 0), elementAt(subject.labelOf(b), 0)),
   );
   const heard = ranked.filter(([, { aired, planned }]) => aired + planned > 0);
   const shown = heard.slice(0, SHOWN);
+  const known = ranked.filter(([, { planned, aired, before }]) => planned + aired + before > 0).length;
+  const listed = known + MOST_SILENT;
+  const blank = subject.columns.slice(1).map(() => '');
   const days = ground.stations.flatMap((station) => station.days);
   const logs = days.filter(({ hasLog }) => hasLog).length;
   const labelOf = (key: string): string => subject.labelOf(key).filter(Boolean).join(' · ');
@@ -103,10 +110,15 @@ function playsReport(ground: ReportGround, subject: Subject): Report {
       links: shown.map(([key]) => subject.linkOf(key)),
     },
     columns: [...subject.columns.map((label): ReportColumn => ({ label, unit: 'text' })), ...COUNTS],
-    rows: ranked.map(([key, { planned, aired, before }]) => ({
-      cells: [...subject.labelOf(key), planned, aired, before, aired - before],
-      link: subject.linkOf(key),
-    })),
+    rows: [
+      ...ranked.slice(0, listed).map(([key, { planned, aired, before }]) => ({
+        cells: [...subject.labelOf(key), planned, aired, before, aired - before],
+        link: subject.linkOf(key),
+      })),
+      ...(listed < ranked.length
+        ? [{ cells: [`${withCommas(ranked.length - listed)} more did not air`, ...blank, 0, 0, 0, 0], link: null }]
+        : []),
+    ],
     empty: ranked.every(([, { planned, aired, before }]) => planned + aired + before === 0),
   };
 }

@@ -98,6 +98,15 @@ describe('reports over days', () => {
     );
   });
 
+  it('list the first two thousand of those that stayed silent, and say how many more there are', () => {
+    const given = ground([station(days)]);
+    const many = Array.from({ length: 100_000 }, (_, n) => [`s${n}`, song(`Song ${n}`)] as const);
+    const items = new Map([...given.names.items, ...many]);
+    const { rows, sentence } = makeReport('songs', { ...given, names: { ...given.names, items } }, OPTIONS);
+    expect(sentence).toContain('100,001 did not air.');
+    expect([rows.length, rows.at(-1)!.cells[0]]).toEqual([3 + 2000 + 1, '98,001 more did not air']);
+  });
+
   it('count a song of two artists for both, and what a station picked from a category that is gone', () => {
     const duet = ground([station(days)]);
     const artists = [
