@@ -23,6 +23,7 @@ const ROOMS = [
   'hand-over',
   'sheet',
   'reports',
+  'forecast',
 ];
 
 function rooms() {

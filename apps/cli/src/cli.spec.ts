@@ -1,7 +1,9 @@
+import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ForecastAnswer } from '@fuller/contracts';
 import { addDays } from '@fuller/core';
 import { fuller } from './testing/run-fuller.js';
 
@@ -71,6 +73,38 @@ describe('fuller', () => {
     ] as const) {
       const { code, err } = run(...args);
       expect([code, err]).toEqual([2, expect.stringMatching(words)]);
+    }
+  });
+
+  it('forecasts a week with a change beside it, the same for the same seed, and leaves the data as it was', () => {
+    const change = path.join(folder, 'change.json');
+    const bytes = () =>
+      createHash('sha256')
+        .update(readFileSync(path.join(data, 'fuller.db')))
+        .digest('hex');
+    const before = bytes();
+    writeFileSync(change, JSON.stringify({ kind: 'add', category: 'fresh', songs: 10 }));
+    const run = (...args: string[]) => fuller('forecast', '--data', data, '--weeks', '1', '--from', later, ...args);
+    const asked = ['--change', change, '--json'];
+    const { categories, sentences, songs, slots } = run(...asked).json<ForecastAnswer>();
+    const fresh = categories.find(({ category }) => category === 'Fresh')!;
+    expect(fresh.songs.changed).toBe(fresh.songs.today + 10);
+    expect(fresh.rest.changed!).toBeGreaterThan(fresh.rest.today!);
+    expect(sentences.join(' ')).toMatch(/Songs of Fresh rest .* longer than/);
+    expect(songs.filter(({ title }) => title.startsWith('New song'))).toHaveLength(10);
+    expect(slots.today).toBe(slots.changed);
+    expect(run(...asked).json<ForecastAnswer>().songs).toEqual(songs);
+    expect(bytes()).toBe(before);
+    for (const [text, words] of [
+      ['{', /is no JSON/],
+      ['{"kind":"add","category":"Fresh"}', /songs/],
+      ['{"kind":"add","category":"Nowhere","songs":1}', /There is no category “Nowhere”/],
+      ['{"kind":"rule","rule":"Keep everything apart"}', /There is no rule/],
+      ['{"kind":"move","songs":["C0"],"to":"Fresh"}', /There is no song “C0”/],
+    ] as const) {
+      writeFileSync(change, text);
+      const { code, err } = run('--change', change);
+      expect([text, code, err]).toEqual([text, 2, expect.stringMatching(words)]);
     }
   });
 

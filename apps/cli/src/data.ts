@@ -75,7 +75,7 @@ export function audioRoots(named: readonly string[] = []): string[] {
 
 /** The station of an id or a name; the first one without either. */
 export async function stationOf(
-  from: Services | RemoteFuller,
+  from: Pick<Services, 'catalogue'> | RemoteFuller,
   asked: string | undefined,
 ): Promise<{ id: string; name: string }> {
   const stations =

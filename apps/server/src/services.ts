@@ -165,7 +165,10 @@ export async function openReading(dataDir: string, now: () => number = Date.now)
   const orm = await openDatabase(dataDir, 'read');
   const revisions = new Revisions();
   const store = new Store(orm, now, () => {});
-  return readingServices(store, revisions, new AudioRoots(path.join(dataDir, 'audio')), now);
+  return {
+    ...readingServices(store, revisions, new AudioRoots(path.join(dataDir, 'audio')), now),
+    close: () => orm.close(true),
+  };
 }
 
 /** Opens a data folder and everything that works on it. */

@@ -11,6 +11,9 @@ export {
   type ReportPicture,
   type ReportUnit,
 } from './reports/report.js';
+export { forecastDays, type ForecastDay } from './forecast/forecast-day.js';
+export { withChanges, type ForecastChange } from './forecast/change.js';
+export { compareForecasts, type ForecastComparison, type ForecastNames } from './forecast/compare-forecasts.js';
 export { makeReport, REPORT_KINDS, REPORT_NAMES, type ReportKind } from './reports/make-report.js';
 export { reportCsv } from './reports/report-csv.js';
 export {

@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import { careCommands } from './care.js';
 import { completionCommand } from './completion.js';
 import { exportCommand } from './export.js';
+import { forecastCommand } from './forecast.js';
 import { generateCommand } from './generate.js';
 import { importCommand } from './import.js';
 import { initCommand } from './init.js';
@@ -21,5 +22,6 @@ export function stationCommands(): Command[] {
     generateCommand(),
     exportCommand(),
     reportCommand(),
+    forecastCommand(),
   ];
 }

@@ -27,6 +27,7 @@ import { decodeText } from '@fuller/core/decode-text';
 import { parseFile } from 'music-metadata';
 import { FullerError } from '../errors.js';
 import { rollOnce } from '@fuller/core';
+import { forecastWeek } from '../insight/forecast-task.js';
 import { generateStationDay, type GenerateStationDay } from './generate-task.js';
 
 const PREVIEW_ROWS = 8;
@@ -164,6 +165,7 @@ function withinTime<T>(work: Promise<T>): Promise<T> {
 /** What workers can be asked to do. */
 export const tasks = {
   generateStationDay: async (one: GenerateStationDay) => generateStationDay(one),
+  forecastWeek: async (...asked: Parameters<typeof forecastWeek>) => forecastWeek(...asked),
   rollQueue: async (...asked: Parameters<typeof rollOnce>) => rollOnce(...asked),
   sniffTable,
   readTable,
