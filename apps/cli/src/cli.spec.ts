@@ -76,7 +76,7 @@ describe('fuller', () => {
     }
   });
 
-  it('forecasts a week with a change beside it, the same for the same seed, and leaves the data as it was', () => {
+  it('forecasts a week with a change beside it, and leaves the data as it was', () => {
     const change = path.join(folder, 'change.json');
     const bytes = () =>
       createHash('sha256')
@@ -86,14 +86,12 @@ describe('fuller', () => {
     writeFileSync(change, JSON.stringify({ kind: 'add', category: 'fresh', songs: 10 }));
     const run = (...args: string[]) => fuller('forecast', '--data', data, '--weeks', '1', '--from', later, ...args);
     const asked = ['--change', change, '--json'];
-    const { categories, sentences, songs, slots } = run(...asked).json<ForecastAnswer>();
+    const { categories, sentences, songs } = run(...asked).json<ForecastAnswer>();
     const fresh = categories.find(({ category }) => category === 'Fresh')!;
     expect(fresh.songs.changed).toBe(fresh.songs.today + 10);
     expect(fresh.rest.changed!).toBeGreaterThan(fresh.rest.today!);
     expect(sentences.join(' ')).toMatch(/Songs of Fresh rest .* longer than/);
     expect(songs.filter(({ title }) => title.startsWith('New song'))).toHaveLength(10);
-    expect(slots.today).toBe(slots.changed);
-    expect(run(...asked).json<ForecastAnswer>().songs).toEqual(songs);
     expect(bytes()).toBe(before);
     for (const [text, words] of [
       ['{', /is no JSON/],

@@ -15,7 +15,6 @@ export const insightEndpoints = {
     params: OneReport,
     query: ReportQuery,
     answer: ReportAnswer,
-    errors: ['FORBIDDEN'],
   }),
   reportCsv: endpoint({
     method: 'get',
@@ -24,7 +23,6 @@ export const insightEndpoints = {
     right: 'look',
     params: OneReport,
     query: ReportQuery,
-    errors: ['FORBIDDEN'],
   }),
   reportPdf: endpoint({
     method: 'get',
@@ -33,7 +31,6 @@ export const insightEndpoints = {
     right: 'look',
     params: OneReport,
     query: ReportQuery,
-    errors: ['FORBIDDEN'],
   }),
   keptReports: endpoint({
     method: 'get',
