@@ -15,6 +15,7 @@ export { forecastDays, type ForecastDay } from './forecast/forecast-day.js';
 export { withChanges, type ForecastChange } from './forecast/change.js';
 export { compareForecasts, type ForecastComparison, type ForecastNames } from './forecast/compare-forecasts.js';
 export { makeReport, REPORT_KINDS, REPORT_NAMES, type ReportKind } from './reports/make-report.js';
+export { numberText } from './reports/number-text.js';
 export { reportCsv } from './reports/report-csv.js';
 export {
   datesIn,

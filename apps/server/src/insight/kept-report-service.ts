@@ -3,7 +3,7 @@ import { nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { KeptReportEntity } from '../db/entities/index.js';
-import { FullerError, notFound } from '../errors.js';
+import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
@@ -15,13 +15,6 @@ export class KeptReportService {
   async list(stationId: string): Promise<KeptReport[]> {
     const rows = await this.store.read.find(KeptReportEntity, { stationId }, { orderBy: { position: 'asc' } });
     return rows.map(({ id, revision, name, report, asked }) => ({ id, revision, name, report, asked }));
-  }
-
-  /** A kept report by its name, whatever its case. */
-  async named(stationId: string, name: string): Promise<KeptReport> {
-    const found = (await this.list(stationId)).find((one) => nameKey(one.name) === nameKey(name));
-    if (!found) throw notFound('report', name);
-    return found;
   }
 
   create({ stationId, clientId }: StationActor, fields: NewKeptReport): Promise<Written<string>> {

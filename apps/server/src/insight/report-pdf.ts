@@ -1,8 +1,7 @@
 import type { ReportAnswer } from '@fuller/contracts';
-import { REPORT_NAMES } from '@fuller/core';
+import { numberText, REPORT_NAMES } from '@fuller/core';
 import { pdfOf } from '../print/pdf.js';
 import { reportSvg } from './report-svg.js';
-import { shownCell } from './report-words.js';
 
 /** So many rows are printed; the rest is in the CSV. */
 const MOST_ROWS = 400;
@@ -49,7 +48,7 @@ export function reportPdf(report: ReportAnswer): Promise<Buffer> {
                   columns.map(({ label, unit }) => ({ text: label, bold: true, alignment: sideOf(unit) })),
                   ...rows.slice(0, MOST_ROWS).map(({ cells }) =>
                     columns.map(({ unit }, n) => ({
-                      text: shownCell(cells[n] ?? null, unit),
+                      text: cellText(cells[n] ?? null, unit),
                       alignment: sideOf(unit),
                     })),
                   ),
@@ -72,4 +71,8 @@ export function reportPdf(report: ReportAnswer): Promise<Buffer> {
 
 function sideOf(unit: string): 'left' | 'right' {
   return unit === 'text' ? 'left' : 'right';
+}
+
+function cellText(cell: string | number | null, unit: ReportAnswer['columns'][number]['unit']): string {
+  return typeof cell === 'number' ? numberText(cell, unit) : (cell ?? '');
 }

@@ -14,7 +14,6 @@ const REMEMBERED_DAYS = 28;
 
 /** A day that was generated in memory. */
 export interface ForecastDay {
-  readonly log: DailyLog;
   readonly figures: DayFigures;
   /** The station after it: what the next day is made from. */
   readonly after: StationData;
@@ -41,7 +40,7 @@ export function* forecastDays(
       themes: [...(now.themes ?? []), ...themePlays(log)],
       plan: withListPlaces(now.plan, lastListRows(log)),
     };
-    yield { log, figures: figuresOf(model, log, plays), after: now };
+    yield { figures: figuresOf(model, log, plays), after: now };
   }
 }
 

@@ -46,10 +46,11 @@ export function artistsReport(ground: ReportGround): Report {
   const { items } = ground.names;
   const nameOf = new Map<string, string>();
   for (const { artists } of items.values()) for (const { id, name } of artists) nameOf.set(id, name);
+  const creditedOn = new Map([...items].map(([id, { artists }]) => [id, artists.map((artist) => artist.id)]));
   return playsReport(ground, {
     one: 'artist',
     columns: ['Artist'],
-    keysOf: ({ itemId }) => (isMusic(ground, itemId) ? (items.get(itemId)?.artists ?? []).map(({ id }) => id) : []),
+    keysOf: ({ itemId }) => (isMusic(ground, itemId) ? (creditedOn.get(itemId) ?? []) : []),
     labelOf: (id) => [nameOf.get(id) ?? 'Deleted artist'],
     linkOf: (id) => ({ to: 'artist', id: nameOf.get(id) ?? '' }),
   });

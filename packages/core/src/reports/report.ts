@@ -1,5 +1,5 @@
 /** What the numbers of a column or a picture are. */
-export const REPORT_UNITS = ['count', 'seconds', 'hours', 'days', 'percent', 'times'] as const;
+export const REPORT_UNITS = ['count', 'seconds', 'hours', 'days', 'percent'] as const;
 export type ReportUnit = (typeof REPORT_UNITS)[number];
 
 /** Where a row or a mark leads: to what is behind its number. */

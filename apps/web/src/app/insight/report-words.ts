@@ -1,5 +1,5 @@
 import type { ReportAnswer } from '@fuller/contracts';
-import { formatDuration, isDate, type ReportLink } from '@fuller/core';
+import { isDate, numberText, type ReportLink } from '@fuller/core';
 import { dayYearText } from '../shared/text/when';
 
 type Column = ReportAnswer['columns'][number];
@@ -8,18 +8,7 @@ type Column = ReportAnswer['columns'][number];
 export function cellText(value: string | number | null, { unit }: Column): string {
   if (value === null) return '–';
   if (typeof value === 'string') return isDate(value) ? dayYearText(value) : value;
-  switch (unit) {
-    case 'seconds':
-      return `${value < 0 ? '−' : ''}${formatDuration(Math.abs(value) * 1000)}`;
-    case 'hours':
-      return `${value} h`;
-    case 'days':
-      return `${value} d`;
-    case 'percent':
-      return `${value} %`;
-    default:
-      return value < 0 ? `−${Math.abs(value).toLocaleString('en')}` : value.toLocaleString('en');
-  }
+  return numberText(value, unit);
 }
 
 /** Where a mark or a row leads: the address of its place and the query in it. */

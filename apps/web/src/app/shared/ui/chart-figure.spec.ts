@@ -3,7 +3,6 @@ import { chartFigure, type Picture } from './chart-figure';
 
 const TONES = {
   ink: '#1',
-  quiet: '#2',
   line: '#3',
   paper: '#4',
   font: 'Sans',

@@ -10,7 +10,6 @@ type Heat = Extract<Picture, { readonly shape: 'heat' }>;
 /** The colours of the house as they are on the page, light or dark. */
 export interface Tones {
   readonly ink: string;
-  readonly quiet: string;
   readonly line: string;
   readonly paper: string;
   readonly font: string;
@@ -22,7 +21,6 @@ export interface Tones {
 
 const UNITS: Readonly<Record<Picture['unit'], string>> = {
   count: '',
-  times: '',
   seconds: ' s',
   hours: ' h',
   days: ' days',

@@ -115,7 +115,6 @@ function tonesOf(element: HTMLElement): Tones {
   const tone = (name: string): string => style.getPropertyValue(`--${name}`).trim();
   return {
     ink: tone('ink'),
-    quiet: tone('quiet'),
     line: tone('line'),
     paper: tone('paper'),
     font: tone('sans') || 'sans-serif',
