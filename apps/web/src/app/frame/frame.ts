@@ -156,7 +156,7 @@ export class Frame {
     } else if (control && key === 'y') {
       event.preventDefault();
       this.topBar().redo();
-    } else if (!control && !event.altKey) this.onPlainKey(event);
+    } else if (!control && !event.altKey && !isSearchedByTyping(event.target)) this.onPlainKey(event);
   }
 
   private onPlainKey(event: KeyboardEvent): void {
@@ -165,7 +165,7 @@ export class Frame {
     } else if (event.key === 'g') {
       this.goUntil = event.timeStamp + GO_MS;
     } else if (event.timeStamp < this.goUntil) {
-      const place = PLACES[(Number(event.key) + 9) % 10];
+      const place = /^\d$/.test(event.key) ? PLACES[(Number(event.key) + 9) % 10] : undefined;
       this.goUntil = 0;
       if (place) void this.router.navigate(['/', this.stationId(), place.path]);
     }
@@ -176,6 +176,11 @@ function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement && (target.isContentEditable || /^(?:input|textarea|select)$/i.test(target.tagName))
   );
+}
+
+/** A closed list of choices is searched by typing: letters are its own there. */
+function isSearchedByTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.matches('[role=combobox]');
 }
 
 /** A preview opens where it was asked for, and stands among the jobs until then. */
