@@ -19,7 +19,7 @@ describe('insight', () => {
       ['Time on air', 'on air: music'],
       ['Hours by days', 'had most:'],
     ] as const) {
-      await desk.click(name, 'nav.list');
+      await desk.click(name, '.list nav');
       await desk.sees('.told', words);
       await desk.sees('h1', name);
     }
@@ -65,14 +65,14 @@ describe('insight', () => {
     await desk.page.waitForSelector('f-name-form input');
     await desk.type('Monday report');
     await desk.press('Enter');
-    await desk.sees('nav.list', 'Monday report');
+    await desk.sees('.list nav', 'Monday report');
     await desk.goto('/osier-vale/insight');
-    await desk.click('Monday report', 'nav.list');
+    await desk.click('Monday report', '.list nav');
     await desk.sees('h1', 'Plays per category');
     await desk.sees('.place-head', 'Rename');
     expect(new URL(desk.page.url()).searchParams.get('range')).toBe('last week');
     await desk.press('Control+z');
-    await desk.page.waitForFunction(() => !document.querySelector('nav.list')!.textContent!.includes('Monday report'));
+    await desk.page.waitForFunction(() => !document.querySelector('.list nav')!.textContent!.includes('Monday report'));
   });
 
   stage.act('downloads its picture as PNG and its numbers as CSV', async (desk) => {
@@ -100,5 +100,47 @@ describe('insight', () => {
     expect((await until(png)).subarray(1, 4).toString()).toBe('PNG');
     await desk.click('CSV', '.place-head');
     expect((await until(csv)).toString()).toMatch(/^Artist,Planned,Aired,Before,Difference/);
+  });
+
+  stage.act('forecasts a rule from its card, side by side, and keeps the change, by keys alone', async (desk) => {
+    await desk.goto('/osier-vale/rules');
+    await desk.page.waitForSelector('.more');
+    await desk.page.focus('.more');
+    await desk.press('Enter');
+    await desk.page.waitForSelector('f-forecast-this button');
+    await desk.page.focus('f-forecast-this button');
+    await desk.press('Enter');
+    await desk.page.waitForSelector('#amount-0');
+    await desk.page.$eval('#amount-0', (field) => (field as HTMLInputElement).select());
+    await desk.type('soon');
+    await desk.press('Tab');
+    await desk.sees('f-forecast-change .error-text', 'The amount');
+    await desk.page.$eval('#amount-0', (field) => (field as HTMLInputElement).select());
+    await desk.type('31 min');
+    await desk.press('Tab');
+    await desk.page.$eval('#forecast-weeks', (field) => (field as HTMLInputElement).select());
+    await desk.type('1');
+    await desk.press('Tab');
+    await desk.sees('.go', 'Forecast a week');
+    await desk.page.focus('.go');
+    await desk.press('Enter');
+    await desk.sees('.running', 'Forecast a week from');
+    await desk.page.waitForSelector('.sentences li', { timeout: 280_000 });
+    await desk.sees('.result', /31 min apart.*in place of/);
+    await desk.sees('f-forecast-figures .whole', /Open slots \d+ \d+/);
+    await desk.page.waitForSelector('f-chart .barlayer path');
+    await desk.page.reload();
+    await desk.click('Songs', 'p-tablist');
+    await desk.page.waitForSelector('f-data-grid tbody tr td');
+    await desk.click('Keep the change', '.result');
+    await desk.sees('.draft', 'Nothing: the station as it is.');
+    await desk.goto('/osier-vale/rules');
+    await desk.page.waitForFunction(() =>
+      [...document.querySelectorAll('input')].some(({ value }) => value === '31 min'),
+    );
+    await desk.press('Control+z');
+    await desk.page.waitForFunction(
+      () => ![...document.querySelectorAll('input')].some(({ value }) => value === '31 min'),
+    );
   });
 });

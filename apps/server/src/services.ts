@@ -77,6 +77,8 @@ import { SearchService } from './search/search-service.js';
 import { SharingService } from './sharing/sharing-service.js';
 import { FiguresKeeper } from './insight/figures-keeper.js';
 import { FiguresReader } from './insight/figures-reader.js';
+import { ForecastBook } from './insight/forecast-book.js';
+import { ForecastService } from './insight/forecast-service.js';
 import { KeptReportService } from './insight/kept-report-service.js';
 import { ReportService } from './insight/report-service.js';
 import { StationService } from './stations/station-service.js';
@@ -321,6 +323,9 @@ export async function openServices({
     dataDir: root,
     now,
   });
+  const clocks = new ClockService(store, plans, pools);
+  const forecasts = new ForecastService(store, reader, compute, now);
+  const forecastBook = new ForecastBook(store, forecasts, jobs, { ...reading, clocks }, now);
   const sessions = new SessionBook(store, now);
   const people = new PeopleService(store, sessions, now);
   const tokens = new TokenService(store, now);
@@ -351,7 +356,8 @@ export async function openServices({
     people,
     tokens,
     access: new AccessService(store, people, sessions, tokens, owner.token, revisions, now),
-    clocks: new ClockService(store, plans, pools),
+    clocks,
+    forecastBook,
     tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),

@@ -31,6 +31,22 @@ export const ForecastChangeAsked = v.variant('kind', [
     lines: v.pipe(v.array(ClockLineSchema), v.maxLength(500)),
   }),
   v.strictObject({ kind: v.literal('add'), category: Called, songs: whole(1, 2000) }),
+  v.strictObject({ kind: v.literal('fewer'), category: Called, songs: whole(1, 5000) }),
+  v.pipe(
+    v.strictObject({
+      kind: v.literal('week'),
+      /** 0 is Monday. */
+      days: v.pipe(v.array(whole(0, 6)), v.minLength(1), v.maxLength(7)),
+      /** Minutes of the day. */
+      from: whole(0, 1435),
+      to: whole(5, 1440),
+      clock: Called,
+    }),
+    v.forward(
+      v.check(({ from, to }) => to > from, 'is not after the beginning'),
+      ['to'],
+    ),
+  ),
 ]);
 export type ForecastChangeAsked = v.InferOutput<typeof ForecastChangeAsked>;
 export const ForecastChanges = v.pipe(v.array(ForecastChangeAsked), v.maxLength(MOST_CHANGES));
@@ -66,3 +82,34 @@ export const ForecastAnswer = v.object({
   songs: v.array(v.object({ itemId: v.string(), title: v.string(), artist: v.string(), plays: count, rest: maybe })),
 });
 export type ForecastAnswer = v.InferOutput<typeof ForecastAnswer>;
+
+const LARGEST_SEED = 4_294_967_295;
+
+/** Weeks to generate in memory. */
+export const ForecastRequest = v.strictObject({
+  /** The first day; tomorrow where there is none. */
+  from: v.optional(AirDate),
+  weeks: whole(1, MOST_FORECAST_WEEKS),
+  seed: v.optional(whole(0, LARGEST_SEED), 1),
+  changes: v.optional(ForecastChanges, []),
+});
+export type ForecastRequest = v.InferOutput<typeof ForecastRequest>;
+
+/** A forecast that was made; it is there until the server stops. */
+export const ForecastBrief = v.object({
+  id: Id,
+  atMs: v.number(),
+  from: AirDate,
+  weeks: v.number(),
+  /** What it changes, in words. */
+  changes: v.array(v.string()),
+});
+export type ForecastBrief = v.InferOutput<typeof ForecastBrief>;
+
+export const ForecastView = v.object({
+  ...ForecastBrief.entries,
+  /** What was asked, with everything by its id. */
+  asked: ForecastRequest,
+  answer: ForecastAnswer,
+});
+export type ForecastView = v.InferOutput<typeof ForecastView>;

@@ -23,7 +23,15 @@ export {
   ReportKindName,
   ReportQuery,
 } from './insight.js';
-export { ForecastAnswer, ForecastChangeAsked, ForecastChanges, MOST_FORECAST_WEEKS } from './forecast.js';
+export {
+  ForecastAnswer,
+  ForecastBrief,
+  ForecastChangeAsked,
+  ForecastChanges,
+  ForecastRequest,
+  ForecastView,
+  MOST_FORECAST_WEEKS,
+} from './forecast.js';
 export { FOUND_KINDS, FoundThing, type FoundKind } from './search.js';
 export { MakeOwn, SHARED_KINDS, Sharing, USER_KINDS, Use, type SharedKind } from './sharing.js';
 export { ClockRow, ClockUpdate, NewClock } from './clocks.js';

@@ -295,7 +295,7 @@ export type GeneratedDaySummary = v.InferOutput<typeof GeneratedDaySummary>;
 
 export const JobView = v.object({
   id: Id,
-  kind: v.picklist(['generate', 'dry run', 'import', 'hand-over', 'stand-in']),
+  kind: v.picklist(['generate', 'dry run', 'import', 'hand-over', 'stand-in', 'forecast']),
   label: v.string(),
   stationId: Id,
   /** The tab or program that started it. */
@@ -307,7 +307,7 @@ export const JobView = v.object({
   message: v.nullable(v.string()),
   /** What undoes what the job wrote; null when it wrote nothing. */
   activityId: v.nullable(Id),
-  /** Of a generation its days; of an import which one it is; null while it runs or when it failed. */
+  /** Of a generation its days; of an import or a forecast which one it is; null while it runs or when it failed. */
   result: v.nullable(
     v.union([
       v.object({
@@ -316,6 +316,7 @@ export const JobView = v.object({
         preview: v.optional(v.boolean()),
       }),
       v.object({ importId: Id }),
+      v.object({ forecastId: Id }),
     ]),
   ),
 });

@@ -12,7 +12,9 @@ export {
   type ReportUnit,
 } from './reports/report.js';
 export { forecastDays, type ForecastDay } from './forecast/forecast-day.js';
-export { withChanges, type ForecastChange } from './forecast/change.js';
+
+export { forecastChangeWords, type ChangeNames } from './forecast/change-words.js';
+export { withChanges, withClockOn, type ForecastChange } from './forecast/change.js';
 export { compareForecasts, type ForecastComparison, type ForecastNames } from './forecast/compare-forecasts.js';
 export { makeReport, REPORT_KINDS, REPORT_NAMES, type ReportKind } from './reports/make-report.js';
 export { numberText } from './reports/number-text.js';
@@ -25,7 +27,7 @@ export {
   type DateRange,
   type MovingRange,
 } from './reports/range.js';
-export { inWords as secondsInWords } from './reports/words.js';
+export { inWords as secondsInWords, sum } from './reports/words.js';
 export { formatSpan } from './time/span.js';
 export {
   addDays,

@@ -49,11 +49,8 @@ async function forecast(options: Options): Promise<void> {
     const progress = (_share: number, words: string): void => {
       if (process.stderr.isTTY) process.stderr.write(`\r${words}\u001b[K`);
     };
-    const answer = await service.run(
-      station.id,
-      { from, weeks, seed, changes },
-      { progress, signal: new AbortController().signal },
-    );
+    const prepared = await service.prepare(station.id, { from, weeks, seed, changes });
+    const answer = await service.run(prepared, { progress, signal: new AbortController().signal });
     if (process.stderr.isTTY) process.stderr.write('\r\u001b[K');
     if (options.json) printJson(answer);
     else process.stdout.write(inWords(answer, changes.length > 0));

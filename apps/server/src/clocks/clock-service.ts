@@ -57,12 +57,23 @@ export class ClockService {
     label: string,
   ): Promise<Written<string>> {
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const { stationId: owner } = await changes.mustSee('clock', id);
       await this.refuseTaken(changes, stationId, fields.name, id);
-      await this.refuseUnknown(changes, stationId, fields.lines, (owner as string | null | undefined) ?? null);
-      await changes.update('clock', id, { ...fields, nameKey: nameKey(fields.name) }, revision);
+      await this.updateIn(changes, stationId, id, revision, { ...fields, nameKey: nameKey(fields.name) });
       return id;
     });
+  }
+
+  /** Within a write: changes the lines of a clock, and what else is given. */
+  async updateIn(
+    changes: ChangeSet,
+    stationId: string,
+    id: string,
+    revision: number,
+    fields: Pick<ClockFields, 'lines'> & Readonly<Record<string, unknown>>,
+  ): Promise<void> {
+    const { stationId: owner } = await changes.mustSee('clock', id);
+    await this.refuseUnknown(changes, stationId, fields.lines, (owner as string | null | undefined) ?? null);
+    await changes.update('clock', id, fields, revision);
   }
 
   async remove({ stationId, clientId }: StationActor, id: string): Promise<Written<string>> {

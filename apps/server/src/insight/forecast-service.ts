@@ -3,8 +3,10 @@ import {
   addDays,
   compareForecasts,
   foldText,
+  forecastChangeWords,
   localTimeOf,
   withChanges,
+  type ChangeNames,
   type DayFigures,
   type ForecastChange,
   type StationData,
@@ -15,7 +17,7 @@ import { FullerError, notFound } from '../errors.js';
 import type { Compute } from '../jobs/compute.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import type { StationReader } from '../logs/station-reader.js';
-import { ruleSentences } from '../rules/rule-names.js';
+import { namesForRules, ruleSentences } from '../rules/rule-names.js';
 import type { Store } from '../store/store.js';
 
 export interface ForecastAsk {
@@ -31,6 +33,19 @@ interface Named {
   readonly rules: Readonly<Record<string, string>>;
 }
 
+/** A forecast that is ready to be made: what it is made from, and what it changes. */
+export interface PreparedForecast {
+  readonly from: string;
+  readonly weeks: number;
+  readonly seed: number;
+  readonly changes: readonly ForecastChange[];
+  /** The changes in words. */
+  readonly words: readonly string[];
+  readonly data: StationData;
+  readonly changed: StationData;
+  readonly named: Named;
+}
+
 /** Weeks generated in memory, as the station is and as it would be; nothing is written. */
 export class ForecastService {
   constructor(
@@ -41,39 +56,58 @@ export class ForecastService {
   ) {}
 
   /** Throws INVALID for a change that names what is not there. */
-  async run(
-    stationId: string,
-    { from, weeks, seed, changes }: ForecastAsk,
-    { progress, signal }: Pick<RunningJob, 'progress' | 'signal'>,
-  ): Promise<ForecastAnswer> {
-    const em = this.store.read;
-    const station = await em.findOne(StationEntity, { id: stationId });
+  async prepare(stationId: string, { from, weeks, seed, changes }: ForecastAsk): Promise<PreparedForecast> {
+    const station = await this.store.read.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     const first = from ?? addDays(localTimeOf(this.now(), station.timeZone).date, 1);
     const data = await this.reader.data(stationId, first);
     const named = await this.named(stationId);
-    const changed = await this.changedBy(data, changes, named);
+    const meant: ForecastChange[] = [];
+    for (const change of changes) meant.push(await this.meant(change, data, named));
+    const inRules = await namesForRules(this.store.read);
+    const names: ChangeNames = {
+      category: nameOf(named),
+      clock: (id) => {
+        const clock = data.plan.clocks.find((one) => one.id === id);
+        return clock && { name: clock.name, lines: clock.lines.length };
+      },
+      rule: (id) => data.rules.find((one) => one.id === id),
+      song: (id) => data.items.find((one) => one.id === id)?.title,
+      inRules,
+    };
+    const words = meant.map((change) => forecastChangeWords(change, names));
+    return { from: first, weeks, seed, changes: meant, words, data, changed: changedBy(data, meant), named };
+  }
+
+  async run(
+    { from, weeks, seed, data, changed, named }: PreparedForecast,
+    { progress, signal }: Pick<RunningJob, 'progress' | 'signal'>,
+  ): Promise<ForecastAnswer> {
     let done = 0;
-    const weekDone = (): void => progress(++done / (2 * weeks), `${done} of ${2 * weeks} weeks`);
-    const ahead = (one: StationData): Promise<DayFigures[]> => this.weeks(one, first, weeks, seed, weekDone, signal);
+    const all = changed === data ? weeks : 2 * weeks;
+    const weekDone = (): void => progress(++done / all, `${done} of ${all} weeks`);
+    progress(0, `0 of ${all} weeks`);
+    const ahead = (one: StationData): Promise<DayFigures[]> => this.weeks(one, from, weeks, seed, weekDone, signal);
     const [today, then] = await Promise.all([ahead(data), changed === data ? null : ahead(changed)]);
+    const category = nameOf(named);
+    const rule = (id: string): string => named.rules[id] ?? 'a rule';
     const compared = compareForecasts(today, then ?? today, {
-      category: (id) => named.categories.get(id)?.name ?? id,
-      rule: (id) => named.rules[id] ?? 'a rule',
+      category,
+      rule,
       isMusic: (id) => named.categories.get(id)?.music ?? false,
     });
     const items = new Map([...data.items, ...changed.items].map((item) => [item.id, item]));
     return {
       ...compared,
-      from: first,
+      from,
       weeks,
       seed,
       sentences: [...compared.sentences],
-      strains: compared.strains.map((one) => ({ ...one, rule: named.rules[one.ruleId] ?? 'a rule' })),
-      categories: compared.categories.map((one) => ({
-        ...one,
-        category: named.categories.get(one.categoryId)?.name ?? one.categoryId,
-      })),
+      strains: compared.strains.map((one) => ({ ...one, rule: rule(one.ruleId) })),
+      categories: [...named.categories.keys()].flatMap((id) => {
+        const found = compared.categories.find(({ categoryId }) => categoryId === id);
+        return found ? [{ ...found, category: category(id) }] : [];
+      }),
       songs: compared.songs.flatMap((one) => {
         const item = items.get(one.itemId);
         if (!item || (item.kind ?? 'song') !== 'song') return [];
@@ -105,27 +139,11 @@ export class ForecastService {
 
   private async named(stationId: string): Promise<Named> {
     const em = this.store.read;
-    const categories = await em.find(CategoryEntity, visibleTo(stationId));
+    const categories = await em.find(CategoryEntity, visibleTo(stationId), { orderBy: { position: 'asc' } });
     return {
       categories: new Map(categories.map(({ id, name, code, music }) => [id, { name, code, music: Boolean(music) }])),
       rules: await ruleSentences(em, stationId),
     };
-  }
-
-  private async changedBy(
-    data: StationData,
-    changes: readonly ForecastChangeAsked[],
-    named: Named,
-  ): Promise<StationData> {
-    if (changes.length === 0) return data;
-    const meant: ForecastChange[] = [];
-    for (const change of changes) meant.push(await this.meant(change, data, named));
-    try {
-      return withChanges(data, meant);
-    } catch (error) {
-      if (error instanceof RangeError) throw new FullerError('INVALID', error.message, 'changes');
-      throw error;
-    }
   }
 
   /** A change with everything it names by id. */
@@ -135,6 +153,10 @@ export class ForecastService {
         ([id, { name, code }]) => id === called || isSame(name, called) || isSame(code, called),
       );
       return mustBe(found?.[0], 'category', called);
+    };
+    const clock = (called: string): string => {
+      const found = data.plan.clocks.find(({ id, name }) => id === called || isSame(name, called));
+      return mustBe(found?.id, 'clock', called);
     };
     switch (change.kind) {
       case 'move':
@@ -154,12 +176,13 @@ export class ForecastService {
           ...(resting === undefined ? {} : { resting }),
         };
       }
-      case 'clock': {
-        const found = data.plan.clocks.find(({ id, name }) => id === change.clock || isSame(name, change.clock));
-        return { kind: 'clock', clockId: mustBe(found?.id, 'clock', change.clock), lines: change.lines as never };
-      }
+      case 'clock':
+        return { kind: 'clock', clockId: clock(change.clock), lines: change.lines as never };
       case 'add':
-        return { kind: 'add', categoryId: category(change.category), songs: change.songs };
+      case 'fewer':
+        return { kind: change.kind, categoryId: category(change.category), songs: change.songs };
+      case 'week':
+        return { kind: 'week', days: change.days, from: change.from, to: change.to, clockId: clock(change.clock) };
     }
   }
 
@@ -171,6 +194,20 @@ export class ForecastService {
     );
     return called.map((one) => mustBe(rows.find(({ id, cart }) => id === one || cart === one)?.id, 'song', one));
   }
+}
+
+function changedBy(data: StationData, changes: readonly ForecastChange[]): StationData {
+  if (changes.length === 0) return data;
+  try {
+    return withChanges(data, changes);
+  } catch (error) {
+    if (error instanceof RangeError) throw new FullerError('INVALID', error.message, 'changes');
+    throw error;
+  }
+}
+
+function nameOf({ categories }: Named): (categoryId: string) => string {
+  return (id) => categories.get(id)?.name ?? id;
 }
 
 function isSame(one: string, other: string): boolean {

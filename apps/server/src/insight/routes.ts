@@ -5,7 +5,7 @@ import { on, type AnyRoute } from '../http/route.js';
 import type { Services } from '../services.js';
 import { reportPdf } from './report-pdf.js';
 
-export function insightRoutes({ reports, keptReports, pages }: Services): AnyRoute[] {
+export function insightRoutes({ reports, keptReports, forecastBook, pages }: Services): AnyRoute[] {
   const alsoAt = ({ stationIds }: AskedReport): readonly string[] => stationIds;
   // Worked out where the others are, with the days that are kept there.
   const made = async (params: { stationId: string; report: ReportKind }, query: AskedReport): Promise<ReportAnswer> =>
@@ -45,6 +45,11 @@ export function insightRoutes({ reports, keptReports, pages }: Services): AnyRou
       changeOf(await keptReports.update(actor, params.id, body)),
     ),
     on(ENDPOINTS.deleteKeptReport, async ({ params, actor }) => changeOf(await keptReports.remove(actor, params.id))),
+    on(ENDPOINTS.forecasts, ({ params }) => forecastBook.list(params.stationId)),
+    on(ENDPOINTS.forecast, ({ params }) => forecastBook.find(params.stationId, params.id)),
+    on(ENDPOINTS.startForecast, ({ body, actor }) => forecastBook.start(actor, body)),
+    on(ENDPOINTS.keepForecast, async ({ params, actor }) => changeOf(await forecastBook.keep(actor, params.id))),
+    on(ENDPOINTS.dropForecast, ({ params }) => forecastBook.drop(params.stationId, params.id)),
   ];
 }
 

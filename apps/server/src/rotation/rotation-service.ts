@@ -22,6 +22,7 @@ import {
 import { CategoryEntity, RotationPlanEntity, StationEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import type { StationReader } from '../logs/station-reader.js';
+import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 
 const WEEKS = 8;
@@ -111,14 +112,19 @@ export class RotationService {
   /** Keeps what a category is to come to one day; null forgets it. */
   plan({ stationId, clientId }: StationActor, categoryId: string, plan: RotationPlan | null): Promise<Written<void>> {
     const label = plan ? 'Keep a rotation plan' : 'Drop a rotation plan';
-    return this.store.write({ clientId, stationId, label }, async (changes) => {
-      await changes.mustSee('category', categoryId);
-      const id = `${stationId}:${categoryId}`;
-      const there = (await changes.find('rotationPlan', id)) !== null;
-      if (plan && there) await changes.update('rotationPlan', id, plan);
-      else if (plan) await changes.insert('rotationPlan', [{ id, stationId, categoryId, ...plan }]);
-      else if (there) await changes.remove('rotationPlan', id);
-    });
+    return this.store.write({ clientId, stationId, label }, (changes) =>
+      this.planIn(changes, stationId, categoryId, plan),
+    );
+  }
+
+  /** Within a write: keeps the plan of a category, or drops it. */
+  async planIn(changes: ChangeSet, stationId: string, categoryId: string, plan: RotationPlan | null): Promise<void> {
+    await changes.mustSee('category', categoryId);
+    const id = `${stationId}:${categoryId}`;
+    const there = (await changes.find('rotationPlan', id)) !== null;
+    if (plan && there) await changes.update('rotationPlan', id, plan);
+    else if (plan) await changes.insert('rotationPlan', [{ id, stationId, categoryId, ...plan }]);
+    else if (there) await changes.remove('rotationPlan', id);
   }
 
   private async plans(stationId: string): Promise<Map<string, RotationPlan>> {

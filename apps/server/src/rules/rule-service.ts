@@ -8,6 +8,7 @@ import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { referencesOf, type NamingRows } from '../sharing/references.js';
 import { mustBeSeen } from '../sharing/seen-by-all.js';
+import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 import { mustKnow } from './rule-checks.js';
 import { namesForRules } from './rule-names.js';
@@ -44,18 +45,23 @@ export class RuleService {
     const before = await this.store.read.findOne(RuleEntity, { id });
     const label = `${verbOf(patch)}: ${before ? ruleSentence({ ...ruleOf(before), ...patch }, await namesForRules(this.store.read)) : ''}`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const row = (await changes.mustSee('rule', id)) as unknown as RuleRecord;
-      const fault = faultOfRule({ ...ruleOf(row), ...patch });
-      if (fault) throw new FullerError('INVALID', `“${fault.field}” ${fault.why}.`, fault.field);
-      const now = { ...ruleOf(row), ...patch };
-      await mustKnow(changes.em, now);
-      // What a shared rule names of one station already is that station’s copy of a shared place.
-      const before = new Set(referencesOf('rule', row).map(({ id }) => id));
-      const named = referencesOf('rule', mutable(now)).filter((one) => !before.has(one.id));
-      await mustBeSeen(changes.em, named, row.stationId ?? null, () => 'places');
-      await changes.update('rule', id, patch, revision);
+      await this.updateIn(changes, id, { revision, ...patch });
       return id;
     });
+  }
+
+  /** Within a write: changes a rule. */
+  async updateIn(changes: ChangeSet, id: string, { revision, ...patch }: RulePatch): Promise<void> {
+    const row = (await changes.mustSee('rule', id)) as unknown as RuleRecord;
+    const fault = faultOfRule({ ...ruleOf(row), ...patch });
+    if (fault) throw new FullerError('INVALID', `“${fault.field}” ${fault.why}.`, fault.field);
+    const now = { ...ruleOf(row), ...patch };
+    await mustKnow(changes.em, now);
+    // What a shared rule names of one station already is that station’s copy of a shared place.
+    const before = new Set(referencesOf('rule', row).map(({ id }) => id));
+    const named = referencesOf('rule', mutable(now)).filter((one) => !before.has(one.id));
+    await mustBeSeen(changes.em, named, row.stationId ?? null, () => 'places');
+    await changes.update('rule', id, patch, revision);
   }
 
   async remove({ stationId, clientId }: StationActor, id: string): Write<string> {

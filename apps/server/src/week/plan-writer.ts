@@ -26,13 +26,18 @@ export class PlanWriter {
 
   updateWeek({ stationId, clientId }: StationActor, revision: number, patch: WeekPatch): Write<void> {
     const label = patch.framing ? 'Change what frames the hours' : 'Change the week';
-    return this.store.write({ clientId, stationId, label }, async (changes) => {
-      const known = await knownIds(changes, stationId);
-      refuseUnknownBlocks(patch.blocks ?? [], known);
-      refuseUnknownClock(patch.defaultClockId, known, 'defaultClockId');
-      for (const [field, id] of Object.entries(patch.framing ?? {})) refuseUnknownClock(id, known, `framing.${field}`);
-      await changes.update('week', stationId, { ...patch }, revision);
-    });
+    return this.store.write({ clientId, stationId, label }, (changes) =>
+      this.updateWeekIn(changes, stationId, revision, patch),
+    );
+  }
+
+  /** Within a write: changes the week. */
+  async updateWeekIn(changes: ChangeSet, stationId: string, revision: number, patch: WeekPatch): Promise<void> {
+    const known = await knownIds(changes, stationId);
+    refuseUnknownBlocks(patch.blocks ?? [], known);
+    refuseUnknownClock(patch.defaultClockId, known, 'defaultClockId');
+    for (const [field, id] of Object.entries(patch.framing ?? {})) refuseUnknownClock(id, known, `framing.${field}`);
+    await changes.update('week', stationId, { ...patch }, revision);
   }
 
   createShow({ stationId, clientId }: StationActor, fields: ShowFields): Write<string> {

@@ -168,6 +168,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./insight/insight-page').then((m) => m.InsightPage),
       },
       {
+        path: 'insight/forecast',
+        title: 'Forecast · Fuller',
+        loadComponent: () => import('./insight/forecast/forecast-page').then((m) => m.ForecastPage),
+      },
+      {
         path: 'insight/:report',
         title: 'Insight · Fuller',
         loadComponent: () => import('./insight/insight-page').then((m) => m.InsightPage),

@@ -1,7 +1,9 @@
 import * as v from 'valibot';
 import { Change, Id } from '../basics.js';
 import { Created } from '../catalogue.js';
+import { ForecastBrief, ForecastRequest, ForecastView } from '../forecast.js';
 import { KeptReport, KeptReportPatch, NewKeptReport, ReportAnswer, ReportKindName, ReportQuery } from '../insight.js';
+import { JobView } from '../logs.js';
 import { endpoint, OfStation, OneOfStation } from './endpoint.js';
 
 const OneReport = v.object({ stationId: Id, report: ReportKindName });
@@ -67,5 +69,46 @@ export const insightEndpoints = {
     right: 'logs',
     params: OneOfStation,
     answer: Change,
+  }),
+  forecasts: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/forecasts',
+    summary: 'The forecasts made since the server was started, the latest first',
+    right: 'look',
+    params: OfStation,
+    answer: v.array(ForecastBrief),
+  }),
+  forecast: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/forecasts/:id',
+    summary: 'A forecast: weeks as the station is and as it would be, side by side',
+    right: 'look',
+    params: OneOfStation,
+    answer: ForecastView,
+  }),
+  startForecast: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/forecasts',
+    summary: 'Generate weeks in memory, with changes and without; nothing is written',
+    right: 'logs',
+    params: OfStation,
+    body: ForecastRequest,
+    answer: JobView,
+  }),
+  keepForecast: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/forecasts/:id/keep',
+    summary: 'Make the changes of a forecast; songs it adds or leaves out become the plan of their category',
+    right: 'rules',
+    params: OneOfStation,
+    answer: Change,
+    errors: ['CONFLICT'],
+  }),
+  dropForecast: endpoint({
+    method: 'delete',
+    path: '/stations/:stationId/forecasts/:id',
+    summary: 'Drop a forecast; nothing else changes',
+    right: 'logs',
+    params: OneOfStation,
   }),
 };

@@ -1,5 +1,6 @@
 import type { ClockLine } from '../clocks/line.js';
 import type { ScheduledItem, StationData } from '../station/station-data.js';
+import { DAY_MINUTES, paint, type WeekPlan } from '../week/week-plan.js';
 
 /** Something of the set-up that a forecast changes to see what it does. */
 export type ForecastChange =
@@ -10,7 +11,17 @@ export type ForecastChange =
   /** A clock has other lines. */
   | { readonly kind: 'clock'; readonly clockId: string; readonly lines: readonly ClockLine[] }
   /** A category gets so many songs more, each of its average length and by an artist of its own. */
-  | { readonly kind: 'add'; readonly categoryId: string; readonly songs: number };
+  | { readonly kind: 'add'; readonly categoryId: string; readonly songs: number }
+  /** A category has so many songs less: those that have rested longest leave it. */
+  | { readonly kind: 'fewer'; readonly categoryId: string; readonly songs: number }
+  /** Another clock runs on some days of the week (0 Monday), between two minutes of the day. */
+  | {
+      readonly kind: 'week';
+      readonly days: readonly number[];
+      readonly from: number;
+      readonly to: number;
+      readonly clockId: string;
+    };
 
 /** The station with changes made to it; throws RangeError for one that names what is not there. */
 export function withChanges(data: StationData, changes: readonly ForecastChange[]): StationData {
@@ -27,6 +38,10 @@ function withChange(data: StationData, change: ForecastChange): StationData {
       return clocked(data, change);
     case 'add':
       return added(data, change);
+    case 'fewer':
+      return thinned(data, change);
+    case 'week':
+      return repainted(data, change);
   }
 }
 
@@ -57,7 +72,7 @@ function ruled(data: StationData, { ruleId, amount, resting }: Of<'rule'>): Stat
 }
 
 function clocked(data: StationData, { clockId, lines }: Of<'clock'>): StationData {
-  if (!data.plan.clocks.some(({ id }) => id === clockId)) throw new RangeError(`There is no clock “${clockId}”.`);
+  mustBeClock(data, clockId);
   const clocks = data.plan.clocks.map((clock) => (clock.id === clockId ? { ...clock, lines } : clock));
   return { ...data, plan: { ...data.plan, clocks } };
 }
@@ -94,6 +109,33 @@ function added(data: StationData, { categoryId, songs }: Of<'add'>): StationData
 }
 
 const MADE_UP = 'forecast-song-';
+
+function thinned(data: StationData, { categoryId, songs }: Of<'fewer'>): StationData {
+  const own = mustBeCategory(data, categoryId);
+  if (songs > own.length) throw new RangeError(`The category has ${own.length} songs, not ${songs} to leave out.`);
+  const lastMs = new Map<string, number>();
+  for (const { itemId, startMs } of data.history) lastMs.set(itemId, Math.max(startMs, lastMs.get(itemId) ?? 0));
+  const left = new Set([...own].sort((a, b) => (lastMs.get(a) ?? 0) - (lastMs.get(b) ?? 0)).slice(0, songs));
+  return { ...data, categories: { ...data.categories, [categoryId]: own.filter((id) => !left.has(id)) } };
+}
+
+function repainted(data: StationData, { days, from, to, clockId }: Of<'week'>): StationData {
+  mustBeClock(data, clockId);
+  const week = withClockOn(data.plan.week, { days, from, to, clockId });
+  return { ...data, plan: { ...data.plan, week } };
+}
+
+/** The week with a clock on some of its days between two minutes of the day. */
+export function withClockOn(week: WeekPlan, { days, from, to, clockId }: Omit<Of<'week'>, 'kind'>): WeekPlan {
+  return days.reduce(
+    (now, day) => paint(now, day * DAY_MINUTES + from, to - from, { runs: 'clock', id: clockId }),
+    week,
+  );
+}
+
+function mustBeClock(data: StationData, id: string): void {
+  if (!data.plan.clocks.some((clock) => clock.id === id)) throw new RangeError(`There is no clock “${id}”.`);
+}
 
 function mustBeCategory(data: StationData, id: string): readonly string[] {
   if (!Object.hasOwn(data.categories, id)) throw new RangeError(`There is no category “${id}” that a clock asks for.`);

@@ -53,12 +53,14 @@ import { WeekUse } from './week-use';
 import { driftText, minuteText } from './start-words';
 import { SharedMark } from '../shared/sharing/shared-mark';
 import { SharingPanel } from '../shared/sharing/sharing-panel';
+import { ForecastThis } from '../shared/forecast-this';
 import { May } from '../shared/session/may';
 
 /** The clocks, and the lines of one beside the picture of its hour. */
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    ForecastThis,
     SharingPanel,
     SharedMark,
     May,

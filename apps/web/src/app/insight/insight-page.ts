@@ -39,6 +39,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { NameForm } from '../shared/ui/name-form';
 import { SmallButton } from '../shared/ui/small-button';
+import { InsightTabs } from './insight-tabs';
 import { InsightStore } from './insight.store';
 import { REPORT_GROUPS } from './report-list';
 import { cellText, placeOf } from './report-words';
@@ -59,6 +60,7 @@ const MIXES: ReadonlySet<ReportKind> = new Set(['mix-day', 'mix-weeks']);
     EmptyState,
     FormsModule,
     Icon,
+    InsightTabs,
     May,
     MultiSelect,
     NameForm,

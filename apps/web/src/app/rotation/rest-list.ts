@@ -25,6 +25,7 @@ import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { RestStrip } from './rest-strip';
+import { ForecastThis } from '../shared/forecast-this';
 import { May } from '../shared/session/may';
 
 type Item = CategoryRests['items'][number];
@@ -36,7 +37,7 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [May, SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
+  imports: [ForecastThis, May, SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>
@@ -47,6 +48,7 @@ const SHOWN = 300;
           <button fMay="library" fButton class="act" (click)="pause()"><f-icon name="pause" />Pause a week</button>
           <button fButton class="act" (click)="collect()">To the worklist</button>
           <button fButton class="act" (click)="splitOff.emit([...marked()])">Split off</button>
+          <f-forecast-this [stationId]="stationId()" [change]="{ kind: 'move', songs: [...marked()], to: null }" />
         }
       </header>
       <f-rest-strip [rests]="it" [chosen]="at()" (choose)="goTo($event)" />

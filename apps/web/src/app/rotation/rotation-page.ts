@@ -1,3 +1,4 @@
+import type { ForecastChangeAsked } from '@fuller/contracts';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
@@ -19,6 +20,7 @@ import { RestList } from './rest-list';
 import { RotationStore, type Wished } from './rotation.store';
 import { restWords, type SheetView } from './sheet-view';
 import { SharedMark } from '../shared/sharing/shared-mark';
+import { ForecastThis } from '../shared/forecast-this';
 import { May } from '../shared/session/may';
 
 type Group = ReturnType<InstanceType<typeof RotationStore>['groups']>[number];
@@ -34,6 +36,7 @@ interface SheetRow {
 @Component({
   selector: 'f-rotation-page',
   imports: [
+    ForecastThis,
     SharedMark,
     May,
     SmallButton,
@@ -163,6 +166,13 @@ export class RotationPage {
   }
 
   /** `22`, or `20 of 22` where some cannot play. */
+  /** How many songs more or fewer somebody tries out. */
+  protected sizeChange({ category, row, items }: SheetView): ForecastChangeAsked | null {
+    const more = items - (row?.canPlay ?? 0);
+    if (more === 0) return null;
+    return { kind: more > 0 ? 'add' : 'fewer', category: category.id, songs: Math.min(2000, Math.abs(more)) };
+  }
+
   protected barredWords({ row }: SheetView): string {
     if (!row || row.canPlay === row.items) return '';
     return `${row.items - row.canPlay} of ${row.items} cannot play`;

@@ -19,12 +19,14 @@ import type { RuleChange } from './rule-change';
 import { RuleNamesOfStation } from './rule-names';
 import { RulesStore } from './rules.store';
 import { SharingPanel } from '../shared/sharing/sharing-panel';
+import { ForecastThis } from '../shared/forecast-this';
 import { May } from '../shared/session/may';
 
 /** The rule that is chosen: what it comes to, where it applies, what differs where, and why it is there. */
 @Component({
   selector: 'f-rule-details',
   imports: [
+    ForecastThis,
     May,
     SmallButton,
     ButtonDirective,

@@ -1,3 +1,4 @@
+import type { ForecastChangeAsked } from '@fuller/contracts';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { RouterLink } from '@angular/router';
@@ -20,12 +21,14 @@ import { WeekDraft } from './week-draft';
 import { WeekStore } from './week.store';
 import { WeekTabs } from './week-tabs';
 import { YearStrip } from './year-strip';
+import { ForecastThis } from '../shared/forecast-this';
 import { May } from '../shared/session/may';
 
 /** Which clock or show runs when in the week, painted by hand. */
 @Component({
   selector: 'f-week-page',
   imports: [
+    ForecastThis,
     May,
     SmallButton,
     Choice,
@@ -80,6 +83,16 @@ export class WeekPage {
       case 'draw':
         return { to: ['/', station, 'rotation'], words: 'See its rotation' };
     }
+  });
+  /** The hours under the cursor with the clock that could run there. */
+  protected readonly hoursChange = computed<ForecastChangeAsked | null>(() => {
+    const here = this.week.here();
+    const clock = here?.content?.runs === 'clock' ? here.content.id : this.week.clocks()[0]?.id;
+    const edges = this.edges();
+    const from = edges ? readTime(edges.from) : null;
+    const to = edges ? readTime(edges.to) : null;
+    if (!clock || from === null || to === null || to <= from) return null;
+    return { kind: 'week', days: [this.week.cursorDay()], from, to, clock };
   });
   protected readonly copyTargets = computed(() => {
     const own = this.week.cursorDay();
