@@ -38,6 +38,7 @@ import { sponsorRows } from './sponsors.js';
 import { CLOCKS, linesOf } from './clocks.js';
 import { addAudio } from './demo-audio.js';
 import { addOnAir } from './on-air.js';
+import { addLives } from './lives.js';
 import { addPeople } from './people.js';
 import { addTrade, bookDay } from './trade.js';
 import { tagFamilies } from './families.js';
@@ -256,6 +257,7 @@ async function fillDemo(services: Services, options: DemoOptions, clock: { nowMs
   );
   await addOnAir(services, { stationId: VALE, yesterday, timeZone: ZONE, songs });
   clock.nowMs = options.nowMs;
+  await addLives(services, today);
   await addPeople(services);
   await services.figuresKeeper.catchUp();
 }

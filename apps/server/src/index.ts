@@ -15,8 +15,10 @@ export { newItemRow } from './library/item-row.js';
 export type { ChangeSet, Row } from './store/change-set.js';
 export { createApp } from './app.js';
 export {
+  CategoryEntity,
   CategoryGroupEntity,
   ItemEntity,
+  PlacementEntity,
   PlayEntity,
   StationEntity,
   StationGroupEntity,

@@ -148,6 +148,7 @@ async function serveOnce({
   forget();
   const forgetting = setInterval(forget, FORGET_EVERY_MS);
   services.backups.watch((error) => log.error({ err: error }, 'A nightly backup could not be made'));
+  services.nightlyMoves.watch((error) => log.error({ err: error }, 'The moves of the night could not be made'));
   services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
   services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
   readOthers(services).catch((error: unknown) => {

@@ -62,6 +62,8 @@ import { DaypartService } from './rules/daypart-service.js';
 import { stationsLookingAcross } from './rules/rules-at.js';
 import { RuleService } from './rules/rule-service.js';
 import { RulesFileService } from './rules/rules-file.js';
+import { LifeService } from './rotation/life-service.js';
+import { NightlyMoves } from './rotation/nightly-moves.js';
 import { RotationService } from './rotation/rotation-service.js';
 import { AudioRoots } from './library/audio-roots.js';
 import { SetListFiles } from './set-lists/set-list-files.js';
@@ -155,6 +157,7 @@ function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRo
     artists: new ArtistService(store),
     categories: new CategoryService(store, pools, itemEdits),
     rotation: new RotationService(store, reader, now),
+    lives: new LifeService(store, catalogue, itemEdits, now),
     plays: new PlaysService(store, logs, now),
     figures,
     reports: new ReportService(store, reader, figures, revisions, now),
@@ -323,6 +326,7 @@ export async function openServices({
     dataDir: root,
     now,
   });
+  const nightlyMoves = new NightlyMoves(reading.lives);
   const clocks = new ClockService(store, plans, pools);
   const forecasts = new ForecastService(store, reader, compute, now);
   const forecastBook = new ForecastBook(store, forecasts, jobs, { ...reading, clocks }, now);
@@ -358,6 +362,7 @@ export async function openServices({
     access: new AccessService(store, people, sessions, tokens, owner.token, revisions, now),
     clocks,
     forecastBook,
+    nightlyMoves,
     tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),
     worklist: new WorklistService(store),
@@ -387,6 +392,7 @@ export async function openServices({
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
+      await nightlyMoves.close();
       await figuresKeeper.close();
       await watched.close();
       onAir.close();

@@ -16,6 +16,8 @@ export const Station = v.object({
   revision: Revision,
   /** Kept to look at: nothing is planned, generated or handed over for it. */
   archived: v.boolean(),
+  /** Moves between categories that are due are made each night. */
+  movesByItself: v.boolean(),
 });
 export type Station = v.InferOutput<typeof Station>;
 
@@ -49,20 +51,28 @@ const turnFields = {
     }),
   ),
 };
+/** A song leaves after so many weeks or plays; null takes it out of rotation. */
+const Life = v.strictObject({
+  after: v.pipe(v.number(), v.integer(), v.minValue(1, 'is less than 1'), v.maxValue(1000, 'is more than 1,000')),
+  unit: v.picklist(['weeks', 'plays']),
+  to: v.nullable(Id),
+});
 export const NewCategory = v.strictObject({
   ...categoryFields,
   scope: v.optional(ScopeName, 'station'),
   turnOrder: v.optional(turnFields.turnOrder, 'even'),
   approvedOnly: v.optional(turnFields.approvedOnly, false),
   coolOff: v.optional(turnFields.coolOff, null),
+  life: v.optional(v.nullable(Life), null),
 });
 export const CategoryPatch = v.strictObject({
   revision: Revision,
-  ...v.partial(v.object({ ...categoryFields, ...turnFields })).entries,
+  ...v.partial(v.object({ ...categoryFields, ...turnFields, life: v.nullable(Life) })).entries,
 });
 export const CategoryRow = v.object({
   ...categoryFields,
   ...turnFields,
+  life: v.nullable(Life),
   id: Id,
   revision: Revision,
   scope: ScopeName,

@@ -23,6 +23,7 @@ export {
   ReportKindName,
   ReportQuery,
 } from './insight.js';
+export { CarryOut, ItemLife, MoveEffect, MoveRow, Moves, PlannedMoveAsked } from './lives.js';
 export {
   ForecastAnswer,
   ForecastBrief,

@@ -22,5 +22,6 @@ export const StationPatch = v.strictObject({
   frequency: v.optional(Frequency),
   timeZone: v.optional(ZoneName),
   archived: v.optional(v.boolean()),
+  movesByItself: v.optional(v.boolean()),
 });
 export type StationPatch = v.InferOutput<typeof StationPatch>;

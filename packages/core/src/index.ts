@@ -13,6 +13,8 @@ export {
 } from './reports/report.js';
 export { forecastDays, type ForecastDay } from './forecast/forecast-day.js';
 
+export { dueMove, type DueMove, type Life, type Placed, type PlannedMove } from './rotation/life.js';
+export { movedTo } from './station/moves.js';
 export { forecastChangeWords, type ChangeNames } from './forecast/change-words.js';
 export { withChanges, withClockOn, type ForecastChange } from './forecast/change.js';
 export { compareForecasts, type ForecastComparison, type ForecastNames } from './forecast/compare-forecasts.js';

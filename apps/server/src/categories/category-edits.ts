@@ -1,7 +1,7 @@
 import type { StationActor } from '../actor.js';
 import { visibleTo } from '../db/visible.js';
-import { foldText, sourceOf, nameKey, type ClockLine } from '@fuller/core';
-import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
+import { foldText, sourceOf, nameKey, type ClockLine, type Life } from '@fuller/core';
+import { CategoryEntity, ClockEntity, PlacementEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
@@ -11,6 +11,7 @@ import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
 
+const FRESH = { disableIdentityMap: true } as const;
 type Write<T> = Promise<Written<T>>;
 type Fields = Record<string, unknown>;
 
@@ -29,6 +30,7 @@ export class CategoryEdits {
   ): Write<string> {
     return this.store.write({ clientId, stationId, label: `New category ${fields.name}` }, async (changes) => {
       await this.refuseTaken(changes, stationId, fields, null);
+      await refuseLife(changes, null, fields['life'] as Life | null | undefined);
       const id = newId();
       const { scope, ...rest } = fields;
       const owner = scope === 'group' ? null : stationId;
@@ -58,7 +60,9 @@ export class CategoryEdits {
       async (changes) => {
         await changes.mustSee('category', id);
         await this.refuseTaken(changes, stationId, patch, id);
+        await refuseLife(changes, id, patch['life'] as Life | null | undefined);
         await changes.update('category', id, { ...patch, ...categoryKeys(patch) }, revision);
+        if (patch['life']) await this.beginLives(changes, id);
         return id;
       },
     );
@@ -78,9 +82,17 @@ export class CategoryEdits {
       throw new FullerError('IN_USE', `${category.name} still holds ${category.items} items; move them first.`);
     return this.store.write({ clientId, stationId, label: `Delete category ${category.name}` }, async (changes) => {
       await dropPlaceFromRules(changes, { kind: 'category', id });
+      for (const other of await changes.em.find(CategoryEntity, { life: { $ne: null } }, FRESH))
+        if (other.life?.to === id) await changes.update('category', other.id, { life: null });
       await changes.remove('category', id);
       return id;
     });
+  }
+
+  /** Songs of which nobody knows when they came count from today. */
+  private async beginLives(changes: ChangeSet, categoryId: string): Promise<void> {
+    for (const { id } of await changes.em.find(PlacementEntity, { categoryId, since: null }, FRESH))
+      await changes.update('placement', id, { since: changes.date });
   }
 
   /** Names and codes are unique among the categories a station sees, whatever the case. */
@@ -99,6 +111,13 @@ export class CategoryEdits {
     const holder = code === undefined ? undefined : others.find((row) => row.codeKey === foldText(code));
     if (holder) throw new FullerError('NAME_TAKEN', `The code ${code} belongs to ${holder.name}.`, 'code');
   }
+}
+
+/** Songs can go to a category that is there and another one; throws INVALID. */
+async function refuseLife(changes: ChangeSet, id: string | null, life: Life | null | undefined): Promise<void> {
+  if (!life || life.to === null) return;
+  if (life.to === id) throw new FullerError('INVALID', 'Songs leave this category: choose another one.', 'life.to');
+  await changes.mustSee('category', life.to);
 }
 
 function categoryKeys({ name, code }: { name?: string; code?: string }): Record<string, string> {

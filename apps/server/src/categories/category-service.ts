@@ -65,7 +65,7 @@ export class CategoryService {
       for (const { id: placementId, itemId } of placements) {
         const there = await changes.em.count(PlacementEntity, { itemId, categoryId: into });
         if (there > 0) await changes.remove('placement', placementId);
-        else await changes.update('placement', placementId, { categoryId: into });
+        else await changes.update('placement', placementId, { categoryId: into, since: changes.date, planned: null });
       }
       for (const clock of await changes.em.find(ClockEntity, {}, { disableIdentityMap: true })) {
         if (!clock.lines.some((line) => picksFrom(line, id))) continue;

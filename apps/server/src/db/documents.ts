@@ -104,6 +104,22 @@ export const DOCUMENTS: readonly Documents[] = [
     told: (name) => `The rest that category “${name}” gives after many plays could not be read. It is not set now.`,
   },
   {
+    table: 'category',
+    column: 'life',
+    type: 'object',
+    instead: null,
+    name: 'name',
+    told: (name) => `How long songs stay in category “${name}” could not be read. It is not set now.`,
+  },
+  {
+    table: 'placement',
+    column: 'planned',
+    type: 'object',
+    instead: null,
+    name: '(select title from item where item.id = t.item_id)',
+    told: (name) => `What is planned for “${name}” could not be read. Nothing is planned for it now.`,
+  },
+  {
     table: 'item',
     column: 'tags',
     type: 'object',

@@ -24,6 +24,7 @@ import { SetLists } from './migrations/m017-set-lists.js';
 import { People } from './migrations/m018-people.js';
 import { Group } from './migrations/m019-group.js';
 import { Insight } from './migrations/m020-insight.js';
+import { Life } from './migrations/m021-life.js';
 import { OutputsTraffic } from './migrations/m012-outputs-traffic.js';
 
 export const ENTITIES = Object.values(entities);
@@ -49,6 +50,7 @@ export const MIGRATIONS = [
   { name: 'm018-people', class: People },
   { name: 'm019-group', class: Group },
   { name: 'm020-insight', class: Insight },
+  { name: 'm021-life', class: Life },
 ];
 const CACHE_KB = 16_000;
 /** A long write touches most of the pages of every index; what does not fit is written again and again. */

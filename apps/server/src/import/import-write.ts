@@ -2,7 +2,7 @@ import type { ImportOptions } from '@fuller/contracts';
 import { foldText, type ImportPlan, type ItemDraft, type ItemKind } from '@fuller/core';
 import { ItemEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
-import { newId } from '../ids.js';
+import { placementRow } from '../categories/placement-row.js';
 import type { RunningJob } from '../jobs/job-runner.js';
 import { addCredits, creditOf, recredit } from '../library/credits.js';
 import { folds, newItemRow } from '../library/item-row.js';
@@ -76,7 +76,7 @@ async function addItems(
   );
   const placements = rows.flatMap(({ row, draft }): Row[] => {
     const categoryId = categoryIds.get(foldText(draft.category ?? category ?? ''));
-    return categoryId ? [{ id: newId(), itemId: row.id, categoryId }] : [];
+    return categoryId ? [placementRow(changes, row.id, categoryId)] : [];
   });
   await changes.insert('placement', placements);
 }

@@ -1,7 +1,7 @@
 import { forecastDays, type DayFigures, type StationData } from '@fuller/core';
 
 /** What one week hands to the next. */
-export type Carried = Pick<StationData, 'history' | 'themes' | 'plan'>;
+export type Carried = Pick<StationData, 'history' | 'themes' | 'plan' | 'categories' | 'placed'>;
 
 export interface ForecastWeek {
   readonly figures: readonly DayFigures[];
@@ -16,6 +16,6 @@ export function forecastWeek(data: StationData, from: string, seed: number): For
     figures.push(day.figures);
     after = day.after;
   }
-  const { history, themes = [], plan } = after;
-  return { figures, carried: { history, themes, plan } };
+  const { history, themes = [], plan, categories, placed = {} } = after;
+  return { figures, carried: { history, themes, plan, categories, placed } };
 }

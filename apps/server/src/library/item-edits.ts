@@ -4,7 +4,7 @@ import { placementsOfItem } from '../db/dialect/sqlite/items.js';
 import type { Announced } from '@fuller/core';
 import { ArtistEntity, ItemEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
-import { newId } from '../ids.js';
+import { placementRow } from '../categories/placement-row.js';
 import type { ChangeSet } from '../store/change-set.js';
 import type { Store, Written } from '../store/store.js';
 import { keepFamilies, refuseSeveral } from '../tags/family-service.js';
@@ -115,7 +115,7 @@ export class ItemEdits {
       const current = await placementsOfItem(changes.em, stationId, itemId);
       if (current.some((row) => row.categoryId === categoryId)) continue;
       for (const row of current) await changes.remove('placement', row.id);
-      if (categoryId !== null) await changes.insert('placement', [{ id: newId(), itemId, categoryId }]);
+      if (categoryId !== null) await changes.insert('placement', [placementRow(changes, itemId, categoryId)]);
       moved++;
     }
     return moved;

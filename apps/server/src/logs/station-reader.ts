@@ -6,7 +6,10 @@ import {
   allEntries,
   itemOf,
   itemsOfPlan,
+  elementAt,
+  hoursOfDay,
   lastListRows,
+  movedTo,
   withListPlaces,
   type AirPlan,
   limitRules,
@@ -14,9 +17,11 @@ import {
   themePlays,
   type ThemePlay,
   type DailyLog,
+  type Placed,
   type StationData,
 } from '@fuller/core';
 import { CategoryEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
+import { placedSongs, type PlacedRow } from '../db/dialect/sqlite/lives.js';
 import { votesSince } from '../db/dialect/sqlite/as-run.js';
 import { itemsByCategory, itemsWithIds } from '../db/dialect/sqlite/station-data.js';
 import { notFound } from '../errors.js';
@@ -44,6 +49,8 @@ export const HISTORY_DAYS = 28;
 interface DataWishes {
   /** The items with every tag, not only those that rules look at. */
   readonly everyTag?: boolean;
+  /** The categories as they are now, whatever leaves them by the date. */
+  readonly asPlaced?: boolean;
   readonly filters?: readonly string[];
   readonly items?: readonly string[];
   /** Stands for the log of the date. */
@@ -112,10 +119,11 @@ export class StationReader {
   async data(
     stationId: string,
     date: string,
-    { filters = [], items = [], log, everyTag = false }: DataWishes = {},
+    { filters = [], items = [], log, everyTag = false, asPlaced = false }: DataWishes = {},
   ): Promise<StationData> {
     const still = await this.ground(stationId, everyTag);
-    const ground = { ...still, plan: await this.planOn(stationId, date, still.plan) };
+    const planned = { ...still, plan: await this.planOn(stationId, date, still.plan) };
+    const ground = asPlaced ? planned : await this.movedTo(stationId, date, planned);
     const [own, next] = await Promise.all([
       log ?? this.find(stationId, date).then((row) => (row ? docOf(row) : null)),
       this.find(stationId, addDays(date, 1)).then((row) => (row ? docOf(row) : null)),
@@ -134,6 +142,17 @@ export class StationReader {
       ...themes,
       ...(await this.sisters.about(stationId, date, ground)),
     };
+  }
+
+  /** The ground with every song where it is to be on a date. */
+  private async movedTo(stationId: string, date: string, ground: Ground): Promise<Ground> {
+    if (!ground.placed) return ground;
+    const { lives = {}, timeZone } = ground;
+    const counts = Object.values(lives).some(({ unit }) => unit === 'plays');
+    const planned = Object.values(ground.placed).some((one) => one.planned?.kind === 'plays');
+    if (!counts && !planned) return movedTo(ground, date);
+    const beforeMs = elementAt(hoursOfDay(date, timeZone), 0).startMs;
+    return movedTo({ ...ground, placed: byItem(await placedSongs(this.store.read, stationId, beforeMs)) }, date);
   }
 
   /** A plan whose set lists go on where the logs before a date have left them. */
@@ -233,11 +252,19 @@ export class StationReader {
     );
     const built: readonly string[] = [...ITEM_TAGS, ...THEME_TAGS];
     const known = await em.find(CategoryEntity, visibleTo(stationId));
+    const isKnown = (to: string | null): boolean => to === null || known.some(({ id }) => id === to);
+    const placed = (await placedSongs(em, stationId, 0)).filter(
+      ({ planned }) => !planned || planned.kind === 'stays' || isKnown(planned.to),
+    );
     return {
       families: new Set([...rules.map(({ tag }) => tag), ...themes].filter((tag) => !built.includes(tag))),
       timeZone: station.timeZone,
       plan,
       categories: await itemsByCategory(em, stationId),
+      ...(placed.length > 0 && {
+        placed: byItem(placed),
+        lives: Object.fromEntries(known.flatMap(({ id, life }) => (life && isKnown(life.to) ? [[id, life]] : []))),
+      }),
       filters: {},
       musicCategories: known.filter(({ music }) => music).map(({ id }) => id),
       spreadHours: true,
@@ -250,4 +277,10 @@ export class StationReader {
       sponsors: await this.sponsors.policy(stationId, em),
     };
   }
+}
+
+function byItem(rows: readonly PlacedRow[]): Record<string, Placed> {
+  return Object.fromEntries(
+    rows.map(({ itemId, categoryId, since, planned, plays }) => [itemId, { categoryId, since, planned, plays }]),
+  );
 }

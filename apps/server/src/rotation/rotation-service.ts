@@ -137,7 +137,7 @@ export class RotationService {
     const station = await this.store.read.findOne(StationEntity, { id: stationId });
     if (!station) throw notFound('station', stationId);
     const { date } = localTimeOf(nowMs, station.timeZone);
-    const model = new StationModel(await this.reader.data(stationId, date));
+    const model = new StationModel(await this.reader.data(stationId, date, { asPlaced: true }));
     const fromMs = nowMs - WEEKS * 7 * DAY_MS;
     const plays = await this.reader.plays.between(stationId, addDays(date, -WEEKS * 7), date);
     return { model, plays: plays.filter(({ startMs }) => startMs >= fromMs && startMs <= nowMs), date };

@@ -230,7 +230,7 @@ export class SharingService {
     const placements = await changes.em.find(PlacementEntity, { categoryId: was }, FRESH);
     await changes.insert(
       'placement',
-      placements.map(({ itemId }) => ({ id: newId(), itemId, categoryId: id })),
+      placements.map(({ itemId, since, planned }) => ({ id: newId(), itemId, categoryId: id, since, planned })),
     );
     const [plan] = await changes.em.find(RotationPlanEntity, { stationId, categoryId: was }, FRESH);
     if (plan) {

@@ -48,9 +48,18 @@ export class CatalogueService {
     return row;
   }
 
-  private stationView({ id, name, frequency, timeZone, revision, archived }: StationRecord): Station {
+  private stationView({ id, name, frequency, timeZone, revision, archived, movesByItself }: StationRecord): Station {
     const today = localTimeOf(this.now(), timeZone).date;
-    return { id, name, frequency, timeZone, today, revision, archived: Boolean(archived) };
+    return {
+      id,
+      name,
+      frequency,
+      timeZone,
+      today,
+      revision,
+      archived: Boolean(archived),
+      movesByItself: Boolean(movesByItself),
+    };
   }
 
   private readonly stationsThere = new Set<string>();

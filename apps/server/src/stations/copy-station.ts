@@ -1,4 +1,5 @@
 import type { CopiedParts } from '@fuller/contracts';
+import type { Life, PlannedMove } from '@fuller/core';
 import {
   CategoryEntity,
   ClockEntity,
@@ -46,6 +47,8 @@ class StationCopy {
     const everything = parts === 'everything';
     const categories = await em.find(CategoryEntity, own, FRESH);
     await this.insert('category', 'source', categories);
+    for (const { id, life } of categories)
+      if (life) await this.changes.update('category', this.idOf('source', id), { life: this.renamedMove(life) });
     await this.insert('pool', 'source', await em.find(PoolEntity, own, FRESH));
     await this.insert('daypart', 'daypart', await em.find(DaypartEntity, own, FRESH));
     // Clocks and lists name what stands above; shows name clocks, and the week names shows.
@@ -74,7 +77,13 @@ class StationCopy {
       const placements = await em.find(PlacementEntity, { categoryId }, FRESH);
       await this.changes.insert(
         'placement',
-        placements.map(({ itemId }) => ({ id: newId(), itemId, categoryId: this.idOf('source', categoryId) })),
+        placements.map(({ itemId, since, planned }) => ({
+          id: newId(),
+          itemId,
+          categoryId: this.idOf('source', categoryId),
+          since,
+          planned: planned && this.renamedMove(planned),
+        })),
       );
     }
     const plans = await em.find(RotationPlanEntity, { stationId: this.from }, FRESH);
@@ -95,6 +104,10 @@ class StationCopy {
 
   private idOf(kind: NamedKind, id: string): string {
     return this.made.get(`${kind} ${id}`) ?? id;
+  }
+
+  private renamedMove<M extends Life | PlannedMove>(move: M): M {
+    return 'to' in move && move.to !== null ? { ...move, to: this.idOf('source', move.to) } : move;
   }
 
   private async insert(thing: EntityKind, kind: NamedKind, rows: readonly { readonly id: string }[]): Promise<void> {

@@ -49,6 +49,11 @@ export class ChangeSet {
     return new Set([...this.noted, ...this.changes.map((change) => change.thing)]);
   }
 
+  /** The date of the change, UTC. */
+  get date(): string {
+    return new Date(this.atMs).toISOString().slice(0, 10);
+  }
+
   /** Takes note of a change that nobody undoes, such as what a device tells. */
   note(thing: string): void {
     this.noted.add(thing);

@@ -61,6 +61,11 @@ export const appRoutes: Routes = [
         loadComponent: () => import('./rotation/rotation-page').then((m) => m.RotationPage),
       },
       {
+        path: 'rotation/moves',
+        title: 'Moves · Fuller',
+        loadComponent: () => import('./rotation/moves-page').then((m) => m.MovesPage),
+      },
+      {
         path: 'clocks',
         title: 'Clocks · Fuller',
         loadComponent: () => import('./clocks/clocks-page').then((m) => m.ClocksPage),

@@ -1,3 +1,4 @@
+import { CarryOut, ItemLife, Moves, MovesQuery, PlannedMoveAsked } from '../lives.js';
 import { CategoryRests, OrderQuery, RotationPlan, RotationSheet } from '../rotation.js';
 import { Change } from '../basics.js';
 import { OfStation, OneOfStation, endpoint } from './endpoint.js';
@@ -35,6 +36,41 @@ export const rotationEndpoints = {
     summary: 'Drop what a category was to come to',
     right: 'rotation',
     params: OneOfStation,
+    answer: Change,
+  }),
+  moves: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/moves',
+    summary: 'Moves between categories that are due or to come, with what they do to both turnovers',
+    right: 'look',
+    params: OfStation,
+    query: MovesQuery,
+    answer: Moves,
+  }),
+  carryOutMoves: endpoint({
+    method: 'post',
+    path: '/stations/:stationId/moves',
+    summary: 'Make the moves that are due, or those of some songs',
+    right: 'rotation',
+    params: OfStation,
+    body: CarryOut,
+    answer: Change,
+  }),
+  itemLife: endpoint({
+    method: 'get',
+    path: '/stations/:stationId/items/:id/life',
+    summary: 'Where an item stands in rotation: since when, and what comes next',
+    right: 'look',
+    params: OneOfStation,
+    answer: ItemLife,
+  }),
+  planMove: endpoint({
+    method: 'put',
+    path: '/stations/:stationId/items/:id/life',
+    summary: 'Plan the next move of an item, keep it where it is, or leave it to its category',
+    right: 'rotation',
+    params: OneOfStation,
+    body: PlannedMoveAsked,
     answer: Change,
   }),
 };

@@ -60,7 +60,9 @@ function moved(data: StationData, { itemIds, categoryId }: Of<'move'>): StationD
       return [id, id === categoryId ? [...left.filter((item) => !moving.has(item)), ...itemIds] : left];
     }),
   );
-  return { ...data, categories };
+  // What its old category or a person planned for a song is over.
+  const placed = Object.fromEntries(Object.entries(data.placed ?? {}).filter(([id]) => !moving.has(id)));
+  return { ...data, categories, placed };
 }
 
 function ruled(data: StationData, { ruleId, amount, resting }: Of<'rule'>): StationData {

@@ -4,6 +4,7 @@ import type { DailyLog } from '../log/daily-log.js';
 import { dayFigures, type DayFigures } from '../reports/day-figures.js';
 import { lastListRows, withListPlaces } from '../set-lists/list-places.js';
 import type { StationData, StationPlay } from '../station/station-data.js';
+import { movedTo, withPlaysCounted } from '../station/moves.js';
 import { StationModel } from '../station/station-model.js';
 import { themePlays } from '../themes/theme-plays.js';
 import { addDays, hoursOfDay } from '../time/local-day.js';
@@ -30,12 +31,15 @@ export function* forecastDays(
   let now: StationData = { ...data, nextLog: null };
   for (let n = 0; n < weeks * 7; n++) {
     const date = addDays(from, n);
-    now = { ...now, history: remembered(now.history, date, data.timeZone) };
+    now = { ...movedTo(now, date), history: remembered(now.history, date, data.timeZone) };
     const { log } = generateDay(now, { date, seed: seed + n, previous: null, only: 'all' });
     const model = new StationModel(now);
     const plays = model.plays(log);
     now = {
-      ...now,
+      ...withPlaysCounted(
+        now,
+        plays.map(({ itemId }) => itemId),
+      ),
       history: [...now.history, ...plays],
       themes: [...(now.themes ?? []), ...themePlays(log)],
       plan: withListPlaces(now.plan, lastListRows(log)),

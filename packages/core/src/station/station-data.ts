@@ -1,4 +1,5 @@
 import type { CoolOff } from '../rotation/cool-off.js';
+import type { Life, Placed } from '../rotation/life.js';
 import type { TurnOrder } from '../rotation/category.js';
 import type { Announced, ItemKind } from '../library/item.js';
 import type { DailyLog } from '../log/daily-log.js';
@@ -74,6 +75,10 @@ export interface StationData {
   readonly spreadHours: boolean;
   /** The rests categories give after many plays, by category id. */
   readonly coolOffs: Readonly<Record<string, CoolOff>>;
+  /** How long songs stay in a category, by its id, where that is limited. */
+  readonly lives?: Readonly<Record<string, Life>>;
+  /** The songs that may leave their category by themselves, by their id. */
+  readonly placed?: Readonly<Record<string, Placed>>;
   /** How each category takes turns, by its id; even where nothing is said. */
   readonly orders: Readonly<Record<string, TurnOrder>>;
   /** Item ids that fit the filters of clock lines, by the filter's text. */

@@ -1,5 +1,5 @@
 import type { ImportSettings } from '@fuller/contracts';
-import type { Announced, ItemKind, Scope, TagValue } from '@fuller/core';
+import type { Announced, ItemKind, PlannedMove, Scope, TagValue } from '@fuller/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 export const ItemEntity = defineEntity({
@@ -109,7 +109,15 @@ export const PoolEntity = defineEntity({
 export const PlacementEntity = defineEntity({
   name: 'Placement',
   tableName: 'placement',
-  properties: { id: p.string().primary(), itemId: p.string(), categoryId: p.string() },
+  properties: {
+    id: p.string().primary(),
+    itemId: p.string(),
+    categoryId: p.string(),
+    /** The date it came there; null where that is not known. */
+    since: p.string().nullable(),
+    /** What a person planned for it, in place of what the category says. */
+    planned: p.json<PlannedMove | null>().nullable(),
+  },
 });
 export type PlacementRecord = InferEntity<typeof PlacementEntity>;
 

@@ -2,6 +2,7 @@ import type {
   ClockLine,
   CoolOff,
   Framing,
+  Life,
   PlanBlock,
   RuleException,
   RulePlace,
@@ -36,6 +37,8 @@ export const CategoryEntity = defineEntity({
     music: p.boolean(),
     turnOrder: p.string().$type<TurnOrder>(),
     coolOff: p.json<CoolOff | null>().nullable(),
+    /** How long songs stay, and where they go then. */
+    life: p.json<Life | null>().nullable(),
     /** Takes approved items only. */
     approvedOnly: p.boolean(),
     position: p.integer(),

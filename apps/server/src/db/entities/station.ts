@@ -19,6 +19,10 @@ export const StationEntity = defineEntity({
     revision: p.integer().default(1),
     /** Kept to look at; nothing is planned, made or handed over for it. */
     archived: p.boolean().default(false),
+    /** Moves that are due are made each night. */
+    movesByItself: p.boolean().default(false),
+    /** The date they were made last. */
+    movedOn: p.string().nullable(),
     position: p.integer(),
   },
 });

@@ -14,6 +14,7 @@ const STATION: Station = {
   today: '2026-11-24',
   revision: 1,
   archived: false,
+  movesByItself: false,
 };
 const START = Date.UTC(2026, 10, 24, 18);
 const LOG: DailyLog = { date: '2026-11-24', timeZone: 'UTC', hours: [] };

@@ -14,6 +14,8 @@ interface More {
   readonly status?: string;
   readonly begin?: (asked: unknown) => boolean;
   readonly shortfalls?: PromiseShortfall[];
+  /** Of each move that is to come, whether its date is only expected. */
+  readonly moves?: readonly boolean[];
 }
 
 async function panel(more: More = {}) {
@@ -36,7 +38,10 @@ async function panel(more: More = {}) {
     GeneratePanel,
     { date: DATE },
     {
-      answers: { promiseShortfalls: () => more.shortfalls ?? [] },
+      answers: {
+        promiseShortfalls: () => more.shortfalls ?? [],
+        moves: () => ({ moves: (more.moves ?? []).map((expected) => ({ expected })) }),
+      },
       providers: [
         { provide: LogDesk, useValue: desk },
         { provide: AttendedDesk, useValue: attended },
@@ -73,6 +78,12 @@ describe('setting up a run', () => {
       { preview: false, request },
       { preview: true, request },
     ]);
+  });
+
+  it('says how many songs move on by its last day, those alone whose date is sure', async () => {
+    const { page } = await panel({ moves: [false, false, true] });
+    await page.settle(10);
+    expect(page.text()).toContain('2 songs are due to move to another category by then');
   });
 
   it('says which promises to sponsors it could not keep, before it runs, each once', async () => {

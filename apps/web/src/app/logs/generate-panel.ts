@@ -139,6 +139,8 @@ export class GeneratePanel {
   );
   /** The promises to sponsors that the run could not keep, in words; read before it runs. */
   protected readonly shortfalls = signal<readonly string[]>([]);
+  /** The songs that move to another category by the last day, in words. */
+  protected readonly moves = signal<string | null>(null);
   private readonly newest = new Newest();
   private readonly daypartNames = computed(() => new Map(this.dayparts().map(({ id, name }) => [id, name])));
 
@@ -153,6 +155,9 @@ export class GeneratePanel {
     const isNewest = this.newest.begin();
     const found = await this.api.promiseShortfalls({ stationId: this.stationId(), from, to }).catch(() => []);
     if (!isNewest()) return;
+    const due = await this.api.moves({ stationId: this.stationId(), until: to }).catch(() => null);
+    if (!isNewest()) return;
+    this.moves.set(due?.moves.length ? movesWords(due.moves.filter(({ expected }) => !expected).length) : null);
     const names = this.daypartNames();
     const words = found.map((one) => shortfallWords(one, (id) => names.get(id) ?? 'a deleted daypart'));
     this.shortfalls.set([...new Set(words)]);
@@ -225,4 +230,10 @@ export class GeneratePanel {
     });
     if (begun) this.begun.emit();
   }
+}
+
+function movesWords(count: number): string | null {
+  if (count === 0) return null;
+  const what = count === 1 ? 'One song is' : `${count} songs are`;
+  return `${what} due to move to another category by then; the days past each date have it made. See Rotation, Moves.`;
 }

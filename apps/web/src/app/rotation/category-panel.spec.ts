@@ -16,6 +16,7 @@ const CATEGORY: CategoryRow = {
   turnOrder: 'even',
   approvedOnly: false,
   coolOff: null,
+  life: null,
   pool: false,
   position: 1,
   items: 20,

@@ -30,6 +30,7 @@ import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
 import { restWords, type SheetView } from './sheet-view';
 import { SharingPanel } from '../shared/sharing/sharing-panel';
+import { LifeEditor } from './life-editor';
 import { May } from '../shared/session/may';
 
 const ORDER_WORDS: Readonly<Record<TurnOrder, string>> = {
@@ -49,6 +50,7 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 @Component({
   selector: 'f-category-panel',
   imports: [
+    LifeEditor,
     May,
     SmallButton,
     ButtonDirective,
@@ -175,6 +177,8 @@ const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
           </ol>
         </details>
       }
+      <h3 class="label">How long songs stay</h3>
+      <f-life-editor [category]="row" (changed)="save({ life: $event })" />
       <h3 class="label">Cool-off after many plays</h3>
       <form class="cool" (submit)="$event.preventDefault(); saveCool(plays.value, within.value, off.value)">
         <label

@@ -18,6 +18,7 @@ const category = (id: string, position: number): CategoryRow => ({
   turnOrder: 'even',
   approvedOnly: false,
   coolOff: null,
+  life: null,
   pool: false,
   position,
   items: 20,

@@ -1,8 +1,8 @@
-import type { ForecastChangeAsked } from '@fuller/contracts';
+import type { ForecastChangeAsked, MoveEffect } from '@fuller/contracts';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { DragDropModule } from 'primeng/dragdrop';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
@@ -17,6 +17,7 @@ import { NameForm } from '../shared/ui/name-form';
 import { CategoryPanel } from './category-panel';
 import { RestBars } from './rest-bars';
 import { RestList } from './rest-list';
+import { RotationTabs } from './rotation-tabs';
 import { RotationStore, type Wished } from './rotation.store';
 import { restWords, type SheetView } from './sheet-view';
 import { SharedMark } from '../shared/sharing/shared-mark';
@@ -37,6 +38,8 @@ interface SheetRow {
   selector: 'f-rotation-page',
   imports: [
     ForecastThis,
+    RotationTabs,
+    RouterLink,
     SharedMark,
     May,
     SmallButton,
@@ -166,6 +169,13 @@ export class RotationPage {
   }
 
   /** `22`, or `20 of 22` where some cannot play. */
+  /** What leaves and comes in the weeks ahead, and the turnover then. */
+  protected effectWords({ leave, come, songs, turnoverHours }: MoveEffect): string {
+    const parts = [...(leave ? [`${leave} leave`] : []), ...(come ? [`${come} come`] : [])].join(', ');
+    const then = turnoverHours.then === null ? '' : `, a turn every ${restWords(turnoverHours.then * 3600)}`;
+    return `In four weeks: ${parts}; then ${songs.then} songs${then}.`;
+  }
+
   /** How many songs more or fewer somebody tries out. */
   protected sizeChange({ category, row, items }: SheetView): ForecastChangeAsked | null {
     const more = items - (row?.canPlay ?? 0);

@@ -15,6 +15,7 @@ const category = (id: string, groupId: string | null = null): CategoryRow => ({
   turnOrder: 'even',
   approvedOnly: false,
   coolOff: null,
+  life: null,
   pool: false,
   position: 0,
   items: 20,
@@ -70,7 +71,7 @@ describe('the turnover sheet', () => {
     expect(view('gold').turn!.playsPerWeek).toBeCloseTo(plays / 2, 5);
     store.wish(view('gold'), 'playsPerWeek', 8.4);
     expect([view('gold').items, view('gold').slotsPerWeek]).toEqual([40, 336]);
-    expect(server.calls.map(({ name }) => name)).toEqual(['rotation']);
+    expect(server.calls.map(({ name }) => name)).toEqual(['rotation', 'moves']);
     store.drop('gold');
     expect(view('gold').turn!.playsPerWeek).toBeCloseTo(plays, 5);
   });

@@ -1,5 +1,5 @@
 import { computed, inject } from '@angular/core';
-import type { RotationSheet } from '@fuller/contracts';
+import type { MoveEffect, RotationSheet } from '@fuller/contracts';
 import { bandColour, nameKey, type TurnoverWish } from '@fuller/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withProps, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
@@ -24,12 +24,22 @@ interface RotationState {
   /** Songs on their way to another category, and the one they are over. */
   readonly carried: readonly string[];
   readonly over: string | null;
+  /** What the moves of the next weeks come to, by category. */
+  readonly effects: Readonly<Record<string, MoveEffect>>;
 }
 
 /** The turnover sheet: what its categories promise and keep, and what would follow from other numbers. */
 export const RotationStore = signalStore(
   withReading<RotationSheet>(),
-  withState<RotationState>({ stationId: '', categoryId: null, version: 0, wishes: {}, carried: [], over: null }),
+  withState<RotationState>({
+    stationId: '',
+    categoryId: null,
+    version: 0,
+    wishes: {},
+    carried: [],
+    over: null,
+    effects: {},
+  }),
   withProps((_, store = inject(Store)) => ({
     groupRows: store.selectSignal(catalogueFeature.selectGroups),
     categories: store.selectSignal(catalogueFeature.selectAllCategories),
@@ -84,6 +94,9 @@ export const RotationStore = signalStore(
         patchState(store, { stationId });
         if (await store.ask(api.rotation({ stationId })))
           patchState(store, ({ version }) => ({ version: version + 1 }));
+        const moves = await api.moves({ stationId }).catch(() => null);
+        if (store.stationId() !== stationId) return;
+        patchState(store, { effects: Object.fromEntries((moves?.effects ?? []).map((one) => [one.categoryId, one])) });
       },
       choose(categoryId: string | null): void {
         patchState(store, { categoryId });

@@ -14,6 +14,7 @@ const station = (id: string, more: Partial<Station> = {}): Station => ({
   today: '2026-11-24',
   revision: 3,
   archived: false,
+  movesByItself: false,
   ...more,
 });
 const STATIONS = [station('vale'), station('night', { archived: true })];

@@ -71,6 +71,7 @@ export function catalogueOf(parts: Partial<Catalogue>): Catalogue {
       today: '2026-11-24',
       revision: 1,
       archived: false,
+      movesByItself: false,
     },
     groups: [],
     categories: [],

@@ -24,6 +24,7 @@ import { WeekGrid } from '../../shared/ui/week-grid';
 import { catalogueFeature } from '../../state/catalogue.feature';
 import { Changes } from '../../state/changes';
 import { CARD_FIELDS, checkTags, tagValues, type CardField } from './card-fields';
+import { CardLife } from './card-life';
 import { CardSound } from './card-sound';
 import { CardTeases } from './card-teases';
 import { May } from '../../shared/session/may';
@@ -34,7 +35,18 @@ const KEEP_AFTER_MS = 350;
 /** What is known of an item, every fact edited in place. */
 @Component({
   selector: 'f-card-facts',
-  imports: [May, SmallButton, ButtonDirective, InputText, InlineEdit, CategoryChooser, WeekGrid, CardSound, CardTeases],
+  imports: [
+    CardLife,
+    May,
+    SmallButton,
+    ButtonDirective,
+    InputText,
+    InlineEdit,
+    CategoryChooser,
+    WeekGrid,
+    CardSound,
+    CardTeases,
+  ],
   template: `@let it = card();
     @if (it.fileThere) {
       <f-card-sound [card]="it" (points)="patch($event)" />
@@ -47,6 +59,7 @@ const KEEP_AFTER_MS = 350;
       <label class="label" for="card-category">Category</label
       ><f-category-chooser [value]="it.categoryIds[0] ?? null" (choose)="place.emit($event)" fieldId="card-category" />
     </div>
+    <f-card-life [stationId]="stationId()" [itemId]="it.id" />
     <div class="pair approval">
       <span class="label">Approval</span>
       @if (it.approved; as approved) {

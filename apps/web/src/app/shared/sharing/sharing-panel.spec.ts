@@ -15,6 +15,7 @@ const STATIONS = ['Vale', 'Weir'].map((name, at): Station => ({
   today: '2026-11-24',
   revision: at,
   archived: false,
+  movesByItself: false,
 }));
 const SHARED: Sharing = {
   kind: 'clock',

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
+import { type IsActiveMatchOptions, RouterLink, RouterLinkActive } from '@angular/router';
 
 /** A part of a place; the first has an empty path. */
 export interface PlacePart {
@@ -22,7 +22,7 @@ export interface PlacePart {
           [routerLink]="part.path ? ['/', stationId(), place(), part.path] : ['/', stationId(), place()]"
           routerLinkActive="here"
           ariaCurrentWhenActive="page"
-          [routerLinkActiveOptions]="{ exact: part.path === '' }"
+          [routerLinkActiveOptions]="part.path === '' ? exact : { exact: false }"
           >{{ part.word }}</a
         >
       }
@@ -53,6 +53,13 @@ export interface PlacePart {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PlaceTabs {
+  /** What is selected stands in the query, and changes nothing about which part is shown. */
+  protected readonly exact: IsActiveMatchOptions = {
+    paths: 'exact',
+    queryParams: 'ignored',
+    matrixParams: 'ignored',
+    fragment: 'ignored',
+  };
   readonly stationId = input.required<string>();
   /** Path of the place. */
   readonly place = input.required<string>();
