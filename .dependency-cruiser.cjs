@@ -24,6 +24,7 @@ const ROOMS = [
   'sheet',
   'reports',
   'forecast',
+  'begin',
 ];
 
 function rooms() {

@@ -7,6 +7,7 @@ import * as v from 'valibot';
 import { asker, type Answer } from './testing/asker.js';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 import { rowsOf } from './db/dialect/sqlite/query.js';
+import { ItemEntity } from './db/entities/index.js';
 
 /** Every address of the API is asked once, and its answer held against what the table of endpoints promises. */
 let server: TestServer;
@@ -50,6 +51,31 @@ it('makes reports and keeps them', async () => {
   await ask('keptReports', VALE);
   await ask('patchKeptReport', ONE(id), { revision: 1, name: 'Mondays' });
   await ask('deleteKeptReport', ONE(id));
+});
+
+it('makes forecasts, keeps what they change and drops them', async () => {
+  const changes = [{ kind: 'move', songs: ['song9'], to: null }];
+  const job = (await ask('startForecast', VALE, { weeks: 1, changes })) as unknown as { id: string };
+  await endOfJob(server, job.id);
+  await ask('forecasts', VALE);
+  await ask('forecast', ONE(job.id));
+  const { activityId } = (await ask('keepForecast', ONE(job.id), {})) as unknown as { activityId: string };
+  await server.api.post(`/api/activity/${activityId}/undo`).expect(200);
+  await ask('dropForecast', ONE(job.id));
+});
+
+it('begins a station with songs it has', async () => {
+  const night = { stationId: 'night' };
+  const { axes } = (await ask('begin', night)) as unknown as { axes: { key: string; proposed: object[] }[] };
+  const made: string[] = [];
+  const make = async (name: 'beginCategories' | 'beginSetUp' | 'beginLengths', body: object): Promise<void> =>
+    void made.push(((await ask(name, night, body)) as unknown as { activityId: string }).activityId);
+  await server.services.store.writeUnrecorded((em) => em.nativeUpdate(ItemEntity, { id: 'song1' }, { durationMs: 0 }));
+  await make('beginLengths', { durationMs: 200_000 });
+  await make('beginCategories', { axis: axes[0]!.key, parts: axes[0]!.proposed });
+  await ask('proposedSetUp', { ...night, breaks: '0' });
+  await make('beginSetUp', { breaks: 0 });
+  for (const id of made.reverse()) await server.api.post(`/api/activity/${id}/undo`).expect(200);
 });
 
 it('adds, changes and deletes sponsors and what was agreed', async () => {
@@ -314,6 +340,11 @@ it('shows rotation and keeps plans for it', async () => {
   await ask('categoryRests', { ...ONE('gold'), order: 'shuffle' });
   await ask('keepPlan', ONE('gold'), { items: 40, slotsPerWeek: 300 });
   await ask('dropPlan', ONE('gold'));
+  await ask('planMove', ONE('song4'), { planned: { kind: 'on', date: TODAY, to: null } });
+  await ask('itemLife', ONE('song4'));
+  await ask('moves', VALE);
+  const { activityId } = (await ask('carryOutMoves', VALE, {})) as unknown as { activityId: string };
+  await server.api.post(`/api/activity/${activityId}/undo`).expect(200);
 });
 
 it('imports tables and audio, and watches a folder', async () => {

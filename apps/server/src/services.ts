@@ -79,6 +79,7 @@ import { SearchService } from './search/search-service.js';
 import { SharingService } from './sharing/sharing-service.js';
 import { FiguresKeeper } from './insight/figures-keeper.js';
 import { FiguresReader } from './insight/figures-reader.js';
+import { BeginService } from './begin/begin-service.js';
 import { ForecastBook } from './insight/forecast-book.js';
 import { ForecastService } from './insight/forecast-service.js';
 import { KeptReportService } from './insight/kept-report-service.js';
@@ -362,6 +363,7 @@ export async function openServices({
     access: new AccessService(store, people, sessions, tokens, owner.token, revisions, now),
     clocks,
     forecastBook,
+    begin: new BeginService(store, reader, catalogue, compute, revisions),
     nightlyMoves,
     tidy: new TidyService(store, pools, compute, revisions, now),
     bulk: new BulkService(store),

@@ -221,3 +221,4 @@ export {
   OutputForm,
   OutputTarget,
 } from './hand-over.js';
+export { BeginCategories, BeginLengths, BeginSetUp, BeginView, MOST_BEGUN_CATEGORIES, SetUpView } from './begin.js';

@@ -21,6 +21,7 @@ import { jobsRoutes } from '../jobs/routes.js';
 import { activityRoutes } from '../activity/routes.js';
 import { careRoutes } from '../care/routes.js';
 import { peopleRoutes } from '../people/routes.js';
+import { beginRoutes } from '../begin/routes.js';
 import { insightRoutes } from '../insight/routes.js';
 import { searchRoutes } from '../search/routes.js';
 import { sharingRoutes } from '../sharing/routes.js';
@@ -34,6 +35,7 @@ const ROOMS = [
   stationsRoutes,
   sharingRoutes,
   searchRoutes,
+  beginRoutes,
   insightRoutes,
   rulesRoutes,
   limitsRoutes,

@@ -27,6 +27,7 @@ import { decodeText } from '@fuller/core/decode-text';
 import { parseFile } from 'music-metadata';
 import { FullerError } from '../errors.js';
 import { rollOnce } from '@fuller/core';
+import { tryDay } from '../begin/try-day.js';
 import { forecastWeek } from '../insight/forecast-task.js';
 import { generateStationDay, type GenerateStationDay } from './generate-task.js';
 
@@ -165,6 +166,7 @@ function withinTime<T>(work: Promise<T>): Promise<T> {
 /** What workers can be asked to do. */
 export const tasks = {
   generateStationDay: async (one: GenerateStationDay) => generateStationDay(one),
+  tryDay: async (...asked: Parameters<typeof tryDay>) => tryDay(...asked),
   forecastWeek: async (...asked: Parameters<typeof forecastWeek>) => forecastWeek(...asked),
   rollQueue: async (...asked: Parameters<typeof rollOnce>) => rollOnce(...asked),
   sniffTable,

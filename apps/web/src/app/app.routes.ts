@@ -21,6 +21,11 @@ export const appRoutes: Routes = [
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'library' },
       {
+        path: 'begin',
+        title: 'Begin · Fuller',
+        loadComponent: () => import('./begin/begin-page').then((m) => m.BeginPage),
+      },
+      {
         path: 'library',
         title: 'Library · Fuller',
         loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage),

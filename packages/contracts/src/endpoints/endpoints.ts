@@ -13,6 +13,7 @@ import { limitsEndpoints } from './limits.js';
 import { stationsEndpoints } from './stations.js';
 import { sharingEndpoints } from './sharing.js';
 import { searchEndpoints } from './search.js';
+import { beginEndpoints } from './begin.js';
 import { insightEndpoints } from './insight.js';
 import { systemEndpoints } from './system.js';
 import { activityEndpoints } from './activity.js';
@@ -42,6 +43,7 @@ export const ENDPOINTS = {
   ...stationsEndpoints,
   ...sharingEndpoints,
   ...searchEndpoints,
+  ...beginEndpoints,
   ...insightEndpoints,
   ...systemEndpoints,
   ...activityEndpoints,

@@ -52,6 +52,7 @@ export class Commands {
         hint: `g ${(index + 1) % 10}`,
         run: () => go(place.path),
       })),
+      { text: 'Begin with your own songs', hint: 'begin', right: 'library', run: () => go('begin') },
       { text: 'Forecast the weeks ahead', hint: 'insight', run: () => go('insight', 'forecast') },
       ...this.clocks().map(({ id, name }) => ({ text: `Clock ${name}`, hint: 'clock', run: () => go('clocks', id) })),
       ...this.categories().map(({ id, name, code }) => ({

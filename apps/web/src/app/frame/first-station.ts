@@ -15,13 +15,24 @@ import { EmptyState } from '../shared/ui/empty-state';
 export class FirstStation {
   protected readonly message = signal('');
 
+  private readonly api = inject(Api);
+
+  /** Whether a station has neither songs nor clocks: it begins with its own songs then. */
+  private async isEmpty(stationId: string): Promise<boolean> {
+    const { items, clocks } = await this.api.catalogue({ stationId });
+    return items === 0 && clocks.length === 0;
+  }
+
   constructor() {
     const router = inject(Router);
-    inject(Api)
+    this.api
       .stations()
       .then(async (stations) => {
         const first = stations.find(({ archived }) => !archived);
-        if (first) await router.navigate(['/', first.id, 'library'], { replaceUrl: true });
+        if (first)
+          await router.navigate(['/', first.id, (await this.isEmpty(first.id)) ? 'begin' : 'library'], {
+            replaceUrl: true,
+          });
         else this.message.set('There is no station yet.');
       })
       .catch((error: Error) => this.message.set(error.message));

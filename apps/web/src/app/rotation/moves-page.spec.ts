@@ -50,8 +50,7 @@ const MOVES: Moves = {
     { categoryId: 'fresh', leave: 2, come: 0, songs: { today: 20, then: 18 }, turnoverHours: { today: 30, then: 72 } },
   ],
 };
-const press = (page: { find(selector: string): HTMLElement }, selector: string): void =>
-  page.find(selector).click();
+const press = (page: { find(selector: string): HTMLElement }, selector: string): void => page.find(selector).click();
 
 describe('moves in words', () => {
   it('say how long, where and why', () => {

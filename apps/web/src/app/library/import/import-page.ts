@@ -15,7 +15,7 @@ import { KeysHelp } from '../../frame/keys-help';
 import { plural } from '../../shared/text/plural';
 import { CategoryChooser } from '../../shared/ui/category-chooser';
 import { Icon } from '../../shared/ui/icon';
-import { AUDIO, filesOf } from './dropped-files';
+import { chosenFiles, droppedBy } from './dropped-files';
 import { ImportStore } from './import.store';
 
 const FIELD_WORDS: Readonly<Record<ImportField, string>> = {
@@ -118,7 +118,7 @@ export class ImportPage {
   }
 
   protected chooseAudio(files: FileList | null): void {
-    const list = [...(files ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
+    const list = chosenFiles(files);
     if (list.length > 0) void this.store.openAudio(list);
   }
 
@@ -126,18 +126,7 @@ export class ImportPage {
   protected drop(event: DragEvent): void {
     event.preventDefault();
     this.over.set(false);
-    // The list of what was dropped is emptied when the event has been handled.
-    const entries = [...(event.dataTransfer?.items ?? [])].map((item) => item.webkitGetAsEntry());
-    const file = event.dataTransfer?.files[0];
-    void this.store.openDropped(async () => {
-      const found = (
-        await Promise.all(entries.filter((entry) => entry !== null).map((entry) => filesOf(entry)))
-      ).flat();
-      const audio = found.filter(({ path }) => AUDIO.test(path));
-      if (audio.length > 0) return audio;
-      if (file && found.length <= 1) return file;
-      throw new Error('There is no audio among what was dropped. Drop one table, or audio files and folders.');
-    });
+    void this.store.openDropped(droppedBy(event));
   }
 
   protected chooseFolder(folder: string): void {
