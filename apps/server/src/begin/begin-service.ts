@@ -25,7 +25,7 @@ import {
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { placementRow } from '../categories/placement-row.js';
-import { songsToBegin } from '../db/dialect/sqlite/begin.js';
+import { songsToBegin, type SongToBegin } from '../db/dialect/sqlite/begin.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
@@ -35,6 +35,7 @@ import type { Compute } from '../jobs/compute.js';
 import type { StationReader } from '../logs/station-reader.js';
 import { namesForRules } from '../rules/rule-names.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
+import { KeptLatest } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
 import type { Store, Written } from '../store/store.js';
 import type { TriedDay } from './try-day.js';
@@ -57,6 +58,7 @@ interface Proposal {
 
 /** From somebody’s own songs to a first good day: categories, clocks, week and rules made for the library there is. */
 export class BeginService {
+  private readonly read = new KeptLatest<readonly SongToBegin[]>(2);
   /** The proposal made last, by what it was made from. */
   private latest: { readonly key: string; readonly proposal: Promise<Proposal> } | null = null;
 
@@ -68,11 +70,14 @@ export class BeginService {
     private readonly revisions: Revisions,
   ) {}
 
+  private songs(stationId: string): Promise<readonly SongToBegin[]> {
+    return this.read.get(stationId, String(this.revisions.ground), () => songsToBegin(this.store.read, stationId));
+  }
+
   async view(stationId: string): Promise<BeginView> {
-    const em = this.store.read;
     const { station, categories, clocks, rules } = await this.catalogue.catalogue(stationId);
-    const songs = await songsToBegin(em, stationId, false);
-    const loose = await songsToBegin(em, stationId, true);
+    const songs = await this.songs(stationId);
+    const loose = songs.filter(({ placed }) => !placed);
     const known = songs.filter(({ durationMs }) => durationMs > 0);
     return {
       songs: songs.length,
@@ -100,7 +105,7 @@ export class BeginService {
     { stationId, clientId }: StationActor,
     { axis: key, parts }: BeginCategories,
   ): Promise<Written<number>> {
-    const songs = await songsToBegin(this.store.read, stationId, true);
+    const songs = (await this.songs(stationId)).filter(({ placed }) => !placed);
     const axis = axesOf(songs).find((one) => one.key === key);
     if (!axis) throw new FullerError('INVALID', 'The library has changed: look at the proposal again.', 'axis');
     refuseGaps(axis, parts);
@@ -146,7 +151,7 @@ export class BeginService {
 
   /** Gives songs without a length one. */
   async giveLengths({ stationId, clientId }: StationActor, durationMs: number): Promise<Written<number>> {
-    const songs = (await songsToBegin(this.store.read, stationId, false)).filter((song) => song.durationMs === 0);
+    const songs = (await this.songs(stationId)).filter((song) => song.durationMs === 0);
     if (songs.length === 0) throw new FullerError('INVALID', 'Every song has a length.');
     const label = `Give ${songs.length === 1 ? 'a song' : `${songs.length} songs`} a length`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
@@ -220,7 +225,7 @@ export class BeginService {
   private async propose(stationId: string, breaks: 0 | 1 | 2): Promise<Proposal> {
     const { station, categories: rows } = await this.catalogue.catalogue(stationId);
     const date = addDays(station.today, 1);
-    const songs = new Map((await songsToBegin(this.store.read, stationId, false)).map((song) => [song.id, song]));
+    const songs = new Map((await this.songs(stationId)).map((song) => [song.id, song]));
     const data = await this.reader.data(stationId, date);
     const music = rows.filter(({ music: one, items }) => one && items > 0);
     const drawn = music.map(({ id }): DrawnCategory => {

@@ -96,6 +96,11 @@ export class BeginPage {
     void this.router.navigate(['/', this.stationId(), 'begin'], { queryParams: step === null ? {} : { step } });
   }
 
+  protected async brought(): Promise<void> {
+    await this.store.load();
+    this.go(2);
+  }
+
   protected async makeCategories(): Promise<void> {
     if (await this.store.makeCategories()) this.go(3);
   }

@@ -3,26 +3,32 @@ import type { Em } from '../../orm.js';
 import { rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
-interface Row extends Omit<BeginSong, 'artistIds' | 'tags'> {
+/** A song, and whether it stands in a category the station sees. */
+export interface SongToBegin extends BeginSong {
+  readonly placed: boolean;
+}
+
+interface Row extends Omit<SongToBegin, 'artistIds' | 'tags' | 'placed'> {
+  readonly placed: number;
   readonly artists: string | null;
   /** JSON. */
   readonly tags: string;
 }
 
-/** The songs of a station, or those alone that stand in no category it sees, in the order of their ids. */
-export async function songsToBegin(em: Em, stationId: string, withoutCategory: boolean): Promise<BeginSong[]> {
+/** The songs of a station, in the order of their ids. */
+export async function songsToBegin(em: Em, stationId: string): Promise<SongToBegin[]> {
   const rows = await rowsOf<Row>(
     em,
     `select i.id, i.year, i.start_date as startDate, i.file, i.duration_ms as durationMs, i.tags,
        (select count(*) from play where play.item_id = i.id and play.station_id = ?) as plays,
-       (select group_concat(artist_id) from credit where item_id = i.id) as artists
-     from item i where i.kind = 'song' and ${visibleSql('i')} and (not ? or not exists
-       (select 1 from placement p join category c on c.id = p.category_id where p.item_id = i.id and ${visibleSql('c')}))
-     order by i.id`,
-    [stationId, stationId, withoutCategory ? 1 : 0, stationId],
+       (select group_concat(artist_id) from credit where item_id = i.id) as artists,
+       exists (select 1 from placement p join category c on c.id = p.category_id where p.item_id = i.id and ${visibleSql('c')}) as placed
+     from item i where i.kind = 'song' and ${visibleSql('i')} order by i.id`,
+    [stationId, stationId, stationId],
   );
-  return rows.map(({ artists, tags, ...row }) => ({
+  return rows.map(({ artists, tags, placed, ...row }) => ({
     ...row,
+    placed: placed === 1,
     artistIds: artists?.split(',') ?? [],
     tags: JSON.parse(tags) as BeginSong['tags'],
   }));
