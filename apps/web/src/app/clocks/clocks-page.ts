@@ -27,6 +27,7 @@ import { KeysHelp } from '../frame/keys-help';
 import { Api } from '../shared/api/api';
 import { plural } from '../shared/text/plural';
 import { ColourPicker } from '../shared/ui/colour-picker';
+import { BeginHere } from '../shared/begin-here';
 import { EmptyState } from '../shared/ui/empty-state';
 import { HourRibbon } from '../shared/ui/hour-ribbon';
 import { HourRing } from '../shared/ui/hour-ring';
@@ -60,6 +61,7 @@ import { May } from '../shared/session/may';
 @Component({
   selector: 'f-clocks-page',
   imports: [
+    BeginHere,
     ForecastThis,
     SharingPanel,
     SharedMark,

@@ -25,6 +25,7 @@ import { TidyCount } from '../shared/tidy-count';
 import { Band } from '../shared/ui/band';
 import { CategoryChooser } from '../shared/ui/category-chooser';
 import { DataGrid, type GridSort } from '../shared/ui/data-grid';
+import { BeginHere } from '../shared/begin-here';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { catalogueFeature } from '../state/catalogue.feature';
@@ -45,6 +46,7 @@ import { May } from '../shared/session/may';
 @Component({
   selector: 'f-library-page',
   imports: [
+    BeginHere,
     May,
     SmallButton,
     ArtistPanel,

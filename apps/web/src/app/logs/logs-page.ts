@@ -17,6 +17,7 @@ import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
 import { JobWatch } from '../state/job-watch';
+import { BeginHere } from '../shared/begin-here';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Inspector } from '../shared/ui/inspector';
 import { AddEntry } from './add-entry';
@@ -55,6 +56,7 @@ const MOST_FRAMES = 120;
 @Component({
   selector: 'f-logs-page',
   imports: [
+    BeginHere,
     May,
     AiredDay,
     SmallButton,

@@ -9,6 +9,7 @@ import { TableModule } from 'primeng/table';
 import { KeysHelp } from '../frame/keys-help';
 import { ITEMS_SCOPE } from '../library/category-tree';
 import { Band } from '../shared/ui/band';
+import { BeginHere } from '../shared/begin-here';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
@@ -37,6 +38,7 @@ interface SheetRow {
 @Component({
   selector: 'f-rotation-page',
   imports: [
+    BeginHere,
     ForecastThis,
     RotationTabs,
     RouterLink,

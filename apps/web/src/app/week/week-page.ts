@@ -9,6 +9,7 @@ import { StaleLogs } from '../clocks/stale-logs';
 import { KeysHelp } from '../frame/keys-help';
 import { Band } from '../shared/ui/band';
 import { Choice } from '../shared/ui/choice';
+import { BeginHere } from '../shared/begin-here';
 import { EmptyState } from '../shared/ui/empty-state';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
@@ -28,6 +29,7 @@ import { May } from '../shared/session/may';
 @Component({
   selector: 'f-week-page',
   imports: [
+    BeginHere,
     ForecastThis,
     May,
     SmallButton,

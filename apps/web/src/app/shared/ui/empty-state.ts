@@ -1,9 +1,14 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { Icon, type IconName } from './icon';
 
 /** Says that there is nothing yet and what to do next. */
 @Component({
   selector: 'f-empty',
-  template: `<h2>{{ title() }}</h2>
+  imports: [Icon],
+  template: `@if (picture(); as name) {
+      <f-icon [name]="name" [size]="56" />
+    }
+    <h2>{{ title() }}</h2>
     <p class="quiet">{{ text() }}</p>
     <div><ng-content /></div>`,
   styles: `
@@ -15,6 +20,10 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
       text-align: center;
       padding: 48px 24px;
       min-height: 220px;
+    }
+    f-icon {
+      margin-bottom: 4px;
+      color: var(--line-strong);
     }
     p {
       max-width: 46ch;
@@ -28,6 +37,8 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class EmptyState {
+  /** What the place is about. */
+  readonly picture = input<IconName | null>(null);
   readonly title = input.required<string>();
   readonly text = input('');
 }
