@@ -1,3 +1,4 @@
+import { ROTATION_DOCUMENTS } from './rotation-documents.js';
 import { RULE_DOCUMENTS } from './rule-documents.js';
 import { ACCESS_DOCUMENTS } from './access-documents.js';
 import { NO_ROW, type Documents } from './document-shape.js';
@@ -59,6 +60,7 @@ export const DOCUMENTS: readonly Documents[] = [
     name: 'name',
     told: (name) => `The blocks of the date “${name}” could not be read. It has none now.`,
   },
+  ...ROTATION_DOCUMENTS,
   ...RULE_DOCUMENTS,
   {
     table: 'limit_pack',
@@ -94,30 +96,6 @@ export const DOCUMENTS: readonly Documents[] = [
     instead: '{}',
     name: '"date"',
     told: (name) => `What was answered in a run over ${name} could not be read. Nothing is shown now.`,
-  },
-  {
-    table: 'category',
-    column: 'cool_off',
-    type: 'object',
-    instead: null,
-    name: 'name',
-    told: (name) => `The rest that category “${name}” gives after many plays could not be read. It is not set now.`,
-  },
-  {
-    table: 'category',
-    column: 'life',
-    type: 'object',
-    instead: null,
-    name: 'name',
-    told: (name) => `How long songs stay in category “${name}” could not be read. It is not set now.`,
-  },
-  {
-    table: 'placement',
-    column: 'planned',
-    type: 'object',
-    instead: null,
-    name: '(select title from item where item.id = t.item_id)',
-    told: (name) => `What is planned for “${name}” could not be read. Nothing is planned for it now.`,
   },
   {
     table: 'item',
