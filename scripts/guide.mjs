@@ -12,6 +12,7 @@ const out = path.join(root, 'apps/web/public/guide');
 const PAGES = [
   ...[
     'start',
+    'begin',
     'library',
     'import',
     'rotation',

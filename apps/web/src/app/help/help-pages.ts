@@ -2,6 +2,7 @@ import { elementAt } from '@fuller/core';
 
 /** Pages of the guide by the place they are about; deeper places first. */
 const PAGES: readonly (readonly [path: string, page: string])[] = [
+  ['begin', 'begin'],
   ['library/import', 'import'],
   ['library', 'library'],
   ['rotation', 'rotation'],
