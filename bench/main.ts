@@ -6,6 +6,7 @@ import { localTimeOf } from '@fuller/core';
 import { makeData } from '@fuller/demo';
 import { inlineCompute, openServices } from '@fuller/server';
 import { engine } from './engine/main.js';
+import { forecast } from './forecast.js';
 import { generation } from './generation.js';
 import { insight } from './insight.js';
 import { landing } from './landing.js';
@@ -46,6 +47,7 @@ if (wanted('tidy')) parts.push(await tidy());
 if (wanted('start')) parts.push(await start(dataDir));
 if (wanted('load')) parts.push(await load(dataDir));
 if (wanted('insight')) parts.push(await insight(dataDir));
+if (wanted('forecast')) parts.push(await forecast(dataDir));
 if (wanted('people')) parts.push(await people(dataDir));
 // Takes a quarter of an hour, so only when asked for.
 if (only === 'storm') parts.push(await storm(dataDir, Number(process.argv[3] ?? 4600)));

@@ -84,7 +84,16 @@ describe('the beginning of a station', () => {
 
   it('gives songs a length of which none is known, and says how many there are before', async () => {
     const items = ['One', 'Two'].map((title) => ({
-      ...newItemRow({ kind: 'song', title, artist: 'Nobody', album: '', year: null, durationMs: 0, cart: null, file: null }),
+      ...newItemRow({
+        kind: 'song',
+        title,
+        artist: 'Nobody',
+        album: '',
+        year: null,
+        durationMs: 0,
+        cart: null,
+        file: null,
+      }),
       id: `short-${title}`,
     }));
     await server.services.store.write({ clientId: 'test', stationId: 'night', label: 'Songs' }, async (changes) => {

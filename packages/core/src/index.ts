@@ -389,5 +389,11 @@ export { relationsOf, type RuleRelation } from './headroom/relations.js';
 export { songsOfLog, type LogSong } from './limits/log-songs.js';
 export { axesOf, type Axis, type AxisValue, type BeginSong, type PlacedAxis } from './begin/axes.js';
 export { freeCode, proposeCategories, rangeName, type ProposedCategory } from './begin/propose-categories.js';
-export { proposeClocks, slotsAWeek, songsAnHour, type DrawnCategory, type ProposedClock } from './begin/propose-clocks.js';
+export {
+  proposeClocks,
+  slotsAWeek,
+  songsAnHour,
+  type DrawnCategory,
+  type ProposedClock,
+} from './begin/propose-clocks.js';
 export { firstStep, hoursOfMusic, RULE_STEPS, rulesOf } from './begin/propose-rules.js';

@@ -92,10 +92,7 @@ const SHOWN = 300;
                   [queryParams]="{ category: categoryId(), item: row.id }"
                   >{{ row.title }}</a
                 >
-                <span class="quiet"
-                  >{{ row.artist
-                  }}{{ row.bar ? ', ' + row.bar.because : row.state === 'even' ? '' : ', ' + row.state }}</span
-                >
+                <span class="quiet">{{ aside(row) }}</span>
               </td>
               <td class="right">{{ row.sinceMs === null ? 'not in ' + it.weeks + ' weeks' : rest(row.sinceMs) }}</td>
               <td class="right">{{ row.averageMs === null ? '' : rest(row.averageMs) }}</td>
@@ -235,6 +232,11 @@ export class RestList {
 
   protected rest(ms: number): string {
     return restText(ms);
+  }
+
+  /** Who it is by, and what is the matter with it. */
+  protected aside({ artist, bar, state }: Item): string {
+    return [artist, bar?.because ?? (state === 'even' ? '' : state)].filter(Boolean).join(', ');
   }
 
   protected items(count: number): string {
