@@ -125,8 +125,9 @@ describe('a forecast of the server', () => {
     await server.api.get(`${FORECASTS}/${id}`).expect(404);
   });
 
-  it('is cancelled halfway, and then there is none', async () => {
+  it('is made one at a time, is cancelled halfway, and then there is none', async () => {
     const { body } = await post({ weeks: 26 });
+    expect((await post({ weeks: 1 }).expect(409)).body.message).toContain('is being made');
     await server.api.delete(`/api/jobs/${(body as JobView).id}`).expect(200);
     const job = await endOfJob(server, (body as JobView).id);
     expect(job.state).toBe('cancelled');

@@ -24,6 +24,7 @@ import {
   type WeekPlan,
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
+import { newCategoryRow } from '../categories/new-category-row.js';
 import { placementRow } from '../categories/placement-row.js';
 import { songsToBegin, type SongToBegin } from '../db/dialect/sqlite/begin.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
@@ -35,6 +36,7 @@ import type { Compute } from '../jobs/compute.js';
 import type { StationReader } from '../logs/station-reader.js';
 import { namesForRules } from '../rules/rule-names.js';
 import type { CatalogueService } from '../stations/catalogue-service.js';
+import type { Row } from '../store/change-set.js';
 import { KeptLatest } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
 import type { Store, Written } from '../store/store.js';
@@ -112,31 +114,14 @@ export class BeginService {
     const label = parts.length === 1 ? 'Make a first category' : `Make the first ${parts.length} categories`;
     return this.store.write({ clientId, stationId, label }, async (changes) => {
       const there = await changes.em.find(CategoryEntity, visibleTo(stationId), { disableIdentityMap: true });
-      let position = await nextPosition(changes.em, 'category');
-      const rows = parts.map(({ name, code }, n) => {
-        refuseTaken(name, code, [
-          ...there,
-          ...parts.slice(0, n).map((one) => ({ ...one, nameKey: nameKey(one.name), codeKey: foldText(one.code) })),
-        ]);
-        return {
-          id: newId(),
-          revision: 1,
-          scope: 'station',
-          stationId,
-          groupId: null,
-          name,
-          nameKey: nameKey(name),
-          code,
-          codeKey: foldText(code),
-          colour: bandColour(there.length + n),
-          music: true,
-          turnOrder: 'even',
-          approvedOnly: false,
-          coolOff: null,
-          life: null,
-          position: position++,
-        };
-      });
+      const position = await nextPosition(changes.em, 'category');
+      const rows: Row[] = [];
+      for (const [n, { name, code }] of parts.entries()) {
+        refuseTaken(name, code, [...there, ...(rows as unknown as NamedCategory[])]);
+        rows.push(
+          newCategoryRow(stationId, { name, code, colour: bandColour(there.length + n), position: position + n }),
+        );
+      }
       await changes.insert('category', rows);
       const placed = songs.flatMap(({ id }, n) => {
         const place = axis.places[n] ?? 0;
@@ -299,11 +284,13 @@ function refuseGaps({ values }: PlacedAxis, parts: BeginCategories['parts']): vo
   if (!whole) throw new FullerError('INVALID', 'The categories do not cover all songs, each once.', 'parts');
 }
 
-function refuseTaken(
-  name: string,
-  code: string,
-  others: readonly { readonly name: string; readonly nameKey: string; readonly codeKey: string }[],
-): void {
+interface NamedCategory {
+  readonly name: string;
+  readonly nameKey: string;
+  readonly codeKey: string;
+}
+
+function refuseTaken(name: string, code: string, others: readonly NamedCategory[]): void {
   if (others.some((one) => one.nameKey === nameKey(name)))
     throw new FullerError('NAME_TAKEN', `There is a category named “${name}” already.`, 'name');
   const holder = others.find((one) => one.codeKey === foldText(code));

@@ -1,9 +1,9 @@
-import { bandColour, foldText, nameKey, type ItemDraft } from '@fuller/core';
+import { bandColour, foldText, type ItemDraft } from '@fuller/core';
+import { newCategoryRow } from '../categories/new-category-row.js';
 import { nextPosition } from '../db/dialect/sqlite/categories.js';
 import { CategoryEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';
-import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 
 /** Categories a station sees, by folded name and by folded code. */
@@ -29,22 +29,7 @@ export async function makeCategories(changes: ChangeSet, stationId: string, name
   const rows = names.map((name, index) => {
     const code = freeCode(name, taken);
     taken.add(foldText(code));
-    return {
-      id: newId(),
-      revision: 1,
-      scope: 'station',
-      stationId,
-      groupId: null,
-      name,
-      nameKey: nameKey(name),
-      code,
-      codeKey: foldText(code),
-      colour: bandColour(index),
-      music: true,
-      turnOrder: 'even',
-      approvedOnly: false,
-      position: position + index,
-    };
+    return newCategoryRow(stationId, { name, code, colour: bandColour(index), position: position + index });
   });
   await changes.insert('category', rows);
 }

@@ -55,8 +55,13 @@ export class ForecastBook {
     private readonly now: () => number,
   ) {}
 
-  /** Begins a forecast in the background; throws INVALID for a change that names what is not there. */
+  /** Begins a forecast in the background, one at a time; throws INVALID for a change that names what is not there. */
   async start({ stationId, clientId }: StationActor, asked: ForecastRequest): Promise<JobView> {
+    const isRunning = this.jobs
+      .list()
+      .some((job) => job.kind === 'forecast' && job.state === 'running' && job.stationId === stationId);
+    if (isRunning)
+      throw new FullerError('CONFLICT', 'A forecast of this station is being made. Wait for it, or cancel it.');
     const prepared = await this.forecasts.prepare(stationId, asked);
     const revisions = await this.revisionsOf(stationId, prepared.changes);
     const label = `Forecast ${prepared.weeks === 1 ? 'a week' : `${prepared.weeks} weeks`} from ${prepared.from}`;

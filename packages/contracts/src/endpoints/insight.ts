@@ -94,6 +94,7 @@ export const insightEndpoints = {
     params: OfStation,
     body: ForecastRequest,
     answer: JobView,
+    errors: ['CONFLICT'],
   }),
   keepForecast: endpoint({
     method: 'post',

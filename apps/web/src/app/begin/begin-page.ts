@@ -9,6 +9,7 @@ import { ClockNames } from '../clocks/clock-names';
 import { KeysHelp } from '../frame/keys-help';
 import { reloadOn } from '../shared/api/reload-on';
 import { May } from '../shared/session/may';
+import { turnoverText } from '../shared/text/turnover';
 import { Band } from '../shared/ui/band';
 import { Choice } from '../shared/ui/choice';
 import { HourRing } from '../shared/ui/hour-ring';
@@ -25,7 +26,6 @@ const STEPS = [
   { step: 3, word: 'Clocks, week and rules' },
 ] as const;
 const USUAL_LENGTH_MS = 210_000;
-const DAY = 24;
 
 /** From somebody’s own songs to a first good day, in three steps. */
 @Component({
@@ -53,6 +53,7 @@ export class BeginPage {
   protected readonly store = inject(BeginStore);
   private readonly router = inject(Router);
   private readonly clockNames = inject(ClockNames);
+  protected readonly turnover = turnoverText;
   readonly stationId = input.required<string>();
   readonly step = input<string>();
   protected readonly steps = STEPS;
@@ -113,11 +114,6 @@ export class BeginPage {
   protected giveLengths(text: string): void {
     const ms = parseDuration(text);
     if (ms !== null) void this.store.giveLengths(ms);
-  }
-
-  protected turnover(hours: number | null): string {
-    if (hours === null) return '–';
-    return hours < 2 * DAY ? `${Math.round(hours)} h` : `${(hours / DAY).toFixed(1)} days`;
   }
 
   protected category(id: string) {

@@ -7,6 +7,7 @@ import { Api } from '../shared/api/api';
 import { Newest } from '../shared/api/newest';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
+import { compareCells } from '../shared/compare-cells';
 
 /** What the page asks: a report of a station. */
 export interface Question {
@@ -46,7 +47,7 @@ export const InsightStore = signalStore(
       const by = sort();
       if (!by) return rows;
       const sign = by.dir === 'asc' ? 1 : -1;
-      return rows.sort((a, b) => sign * compare(a.cells[by.column] ?? null, b.cells[by.column] ?? null));
+      return rows.sort((a, b) => sign * compareCells(a.cells[by.column] ?? null, b.cells[by.column] ?? null));
     }),
     /** The kept report that is shown, where what is asked is what it asks. */
     shownKept: computed(() => {
@@ -112,11 +113,6 @@ export const InsightStore = signalStore(
     };
   }),
 );
-
-function compare(a: string | number | null, b: string | number | null): number {
-  if (a === null || b === null) return a === b ? 0 : a === null ? -1 : 1;
-  return typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b));
-}
 
 function isSame(one: AskedReport, other: AskedReport): boolean {
   return JSON.stringify(reportAddress(one)) === JSON.stringify(reportAddress(other));

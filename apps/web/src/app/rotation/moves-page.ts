@@ -9,6 +9,7 @@ import { reloadOn } from '../shared/api/reload-on';
 import { May } from '../shared/session/may';
 import { plural } from '../shared/text/plural';
 import { dayYearText } from '../shared/text/when';
+import { turnoverText } from '../shared/text/turnover';
 import { Band } from '../shared/ui/band';
 import { Choice } from '../shared/ui/choice';
 import { EmptyState } from '../shared/ui/empty-state';
@@ -17,8 +18,6 @@ import { SmallButton } from '../shared/ui/small-button';
 import { whyWords } from './move-words';
 import { MovesStore } from './moves.store';
 import { RotationTabs } from './rotation-tabs';
-
-const DAY = 24;
 
 /** Songs that are due to move to another category, and those to come. */
 @Component({
@@ -44,6 +43,7 @@ const DAY = 24;
 })
 export class MovesPage {
   protected readonly store = inject(MovesStore);
+  protected readonly turnover = turnoverText;
   readonly stationId = input.required<string>();
   protected readonly why = whyWords;
   protected readonly date = dayYearText;
@@ -72,11 +72,6 @@ export class MovesPage {
 
   protected category(id: string) {
     return this.store.categories()[id];
-  }
-
-  protected turnover(hours: number | null): string {
-    if (hours === null) return '–';
-    return hours < 2 * DAY ? `${Math.round(hours)} h` : `${(hours / DAY).toFixed(1)} days`;
   }
 
   protected onKey(event: KeyboardEvent): void {

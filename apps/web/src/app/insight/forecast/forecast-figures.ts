@@ -7,6 +7,7 @@ import { Tab, TabList, TabPanel, TabPanels, Tabs } from 'primeng/tabs';
 import { Chart } from '../../shared/ui/chart';
 import type { Picture } from '../../shared/ui/chart-figure';
 import { DataGrid, type GridColumn, type GridSort } from '../../shared/ui/data-grid';
+import { compareCells } from '../../shared/compare-cells';
 
 type Song = ForecastAnswer['songs'][number];
 type SongKey = 'title' | 'artist' | 'today' | 'changed' | 'difference' | 'restToday' | 'restChanged';
@@ -96,7 +97,7 @@ export class ForecastFigures {
     // Without a change there is no difference; the most played stand first then.
     const value = (row: SongRow): string | number | null =>
       by === 'difference' ? (this.both() ? Math.abs(Number(row.difference)) : row.today) : row[by];
-    return rows.sort((a, b) => sign * compare(value(a), value(b)));
+    return rows.sort((a, b) => sign * compareCells(value(a), value(b)));
   });
   protected readonly songAt = computed(() => {
     const rows = this.songs();
@@ -139,11 +140,6 @@ function rowOf({ itemId, title, artist, plays, rest }: Song): SongRow {
     restToday: rest.today,
     restChanged: rest.changed,
   };
-}
-
-function compare(a: string | number | null, b: string | number | null): number {
-  if (a === null || b === null) return a === b ? 0 : a === null ? -1 : 1;
-  return typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b));
 }
 
 function withCommas(count: number): string {
