@@ -123,7 +123,7 @@ export class LifeService {
       const { due } = await this.read(id);
       if (due.some((one) => one.date <= date))
         await this.carryOut({ stationId: id, clientId: 'nightly' } as StationActor);
-      await this.store.writeUnrecorded((em) => em.nativeUpdate(StationEntity, { id }, { movedOn: date }));
+      await this.store.quietly((em) => em.nativeUpdate(StationEntity, { id }, { movedOn: date }));
     }
   }
 
