@@ -60,7 +60,7 @@ describe('the first start', () => {
     await desk.press('Backspace', 'Backspace', 'Backspace');
     await desk.type('ain');
     await desk.press('Enter');
-    await desk.sees('h1', 'All items');
+    await desk.sees('h1', 'Begin with your own songs');
     const other = await (await browser.createBrowserContext()).newPage();
     await other.goto(`${server.url}/station/rules`, { waitUntil: 'networkidle2' });
     expect(new URL(other.url()).pathname).toBe('/sign-in');
