@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MOST_FORECAST_WEEKS, type ForecastBrief, type ForecastChangeAsked } from '@fuller/contracts';
-import { addDays, isDate, secondsInWords } from '@fuller/core';
+import { addDays, isDate } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { InputNumber } from 'primeng/inputnumber';
 import { ProgressBar } from 'primeng/progressbar';
@@ -160,9 +160,5 @@ export class ForecastPage {
 
   protected spanWords({ from, weeks }: Pick<ForecastBrief, 'from' | 'weeks'>): string {
     return `${plural(weeks, 'week')} from ${dayYearText(from)}`;
-  }
-
-  protected rest(seconds: number | null): string {
-    return seconds === null ? '–' : secondsInWords(seconds);
   }
 }

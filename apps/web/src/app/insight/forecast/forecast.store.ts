@@ -16,13 +16,11 @@ interface ForecastState {
   readonly problem: string | null;
   /** Being read. */
   readonly reading: boolean;
-  /** The job started here that was not seen to end. */
-  readonly jobId: string | null;
 }
 
 /** The forecasts of a station: the one that is shown, those made before, and the one that is being made. */
 export const ForecastStore = signalStore(
-  withState<ForecastState>({ stationId: '', shown: null, made: [], problem: null, reading: false, jobId: null }),
+  withState<ForecastState>({ stationId: '', shown: null, made: [], problem: null, reading: false }),
   withProps((_, store = inject(Store)) => ({ jobs: store.selectSignal(jobsFeature.selectAllJobs) })),
   withComputed(({ jobs, stationId }) => ({
     /** The forecast that is being made, whoever began it. */
