@@ -33,6 +33,8 @@ const THINGS: Readonly<Record<string, string>> = {
 };
 /** Of use to the program alone. */
 const INNER = /^(?:id|revision|position|atMs|\w+(?:Id|Ids|Key|Fold))$/;
+/** Fields whose name in the program says little to a person. */
+const FIELDS: Readonly<Record<string, string>> = { life: 'how long songs stay', planned: 'planned move' };
 const LONGEST_VALUE = 160;
 
 /** A recorded change as a person reads it: the thing, its name, and each field before and after. */
@@ -45,7 +47,11 @@ export function changeWords({ thing, before, after }: RecordedChange): ActivityC
     name: nameOf(is) || nameOf(was),
     did: didOf(before, after),
     fields: keys
-      .map((field) => ({ field: fieldWords(field), before: textOf(was[field]), after: textOf(is[field]) }))
+      .map((field) => ({
+        field: FIELDS[field] ?? fieldWords(field),
+        before: textOf(was[field]),
+        after: textOf(is[field]),
+      }))
       .filter((one) => one.before !== one.after),
   };
 }
@@ -74,8 +80,17 @@ function wordsOf(value: unknown): string {
   if (typeof value === 'string') return value;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   const plain = (one: unknown): boolean => typeof one === 'string' || typeof one === 'number';
-  if (!Array.isArray(value)) return JSON.stringify(value);
+  if (!Array.isArray(value)) return momentWords(value as Readonly<Record<string, unknown>>) ?? JSON.stringify(value);
   return value.every(plain) ? value.join(', ') : `${value.length} entries`;
+}
+
+/** How long songs stay, or when one moves: `4 weeks`, `2026-12-10`, `stays`; null for anything else. */
+function momentWords(value: Readonly<Record<string, unknown>>): string | null {
+  const { after, unit, kind, date, plays } = value;
+  if (typeof after === 'number' && typeof unit === 'string') return `${after} ${unit}`;
+  if (kind === 'on' && typeof date === 'string') return date;
+  if (kind === 'plays' && typeof plays === 'number') return `after ${plays} plays`;
+  return kind === 'stays' ? 'stays' : null;
 }
 
 function textOf(value: unknown): string | null {
