@@ -13,6 +13,7 @@ export {
 } from './reports/report.js';
 export { forecastDays, type ForecastDay } from './forecast/forecast-day.js';
 
+export { moveEffects } from './rotation/move-effects.js';
 export { dueMove, type DueMove, type Life, type Placed, type PlannedMove } from './rotation/life.js';
 export { movedTo } from './station/moves.js';
 export { forecastChangeWords, type ChangeNames } from './forecast/change-words.js';
@@ -388,7 +389,8 @@ export {
 export { relationsOf, type RuleRelation } from './headroom/relations.js';
 export { songsOfLog, type LogSong } from './limits/log-songs.js';
 export { axesOf, type Axis, type AxisValue, type BeginSong, type PlacedAxis } from './begin/axes.js';
-export { freeCode, proposeCategories, rangeName, type ProposedCategory } from './begin/propose-categories.js';
+export { joinPart, moveBorder, splitPart } from './begin/cut-parts.js';
+export { proposeCategories, type ProposedCategory } from './begin/propose-categories.js';
 export {
   proposeClocks,
   slotsAWeek,

@@ -1,5 +1,5 @@
-import type { ItemLife, MoveEffect, MoveRow, Moves, PlannedMoveAsked } from '@fuller/contracts';
-import { addDays, dueMove, isDate, localTimeOf, turnoverHours, type DueMove } from '@fuller/core';
+import type { ItemLife, MoveRow, Moves, PlannedMoveAsked } from '@fuller/contracts';
+import { addDays, dueMove, isDate, localTimeOf, moveEffects, type DueMove } from '@fuller/core';
 import type { StationActor } from '../actor.js';
 import { placementsOfItem } from '../db/dialect/sqlite/items.js';
 import { placedSongs, type PlacedRow } from '../db/dialect/sqlite/lives.js';
@@ -41,22 +41,7 @@ export class LifeService {
       const { itemId, categoryId: from, since, plays } = row;
       return [{ itemId, title: item.title, artist: item.artist, from, since, plays, ...one }];
     });
-    const effects = categories.flatMap(({ id, items: songs, slotsPerWeek }): MoveEffect[] => {
-      const leave = moves.filter((move) => move.from === id).length;
-      const come = moves.filter((move) => move.to === id).length;
-      if (leave + come === 0) return [];
-      const then = songs - leave + come;
-      return [
-        {
-          categoryId: id,
-          leave,
-          come,
-          songs: { today: songs, then },
-          turnoverHours: { today: turnoverHours(songs, slotsPerWeek), then: turnoverHours(then, slotsPerWeek) },
-        },
-      ];
-    });
-    return { today, until: last, moves, effects };
+    return { today, until: last, moves, effects: moveEffects(categories, moves) };
   }
 
   /** Makes the moves that are due by today, or those of some songs whenever they are due, in one step. */

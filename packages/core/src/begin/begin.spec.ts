@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { axesOf, type BeginSong } from './axes.js';
 import { freeCode, proposeCategories } from './propose-categories.js';
+import { joinPart, moveBorder, splitPart } from './cut-parts.js';
 import { proposeClocks, songsAnHour } from './propose-clocks.js';
 import { firstStep, RULE_STEPS, rulesOf } from './propose-rules.js';
 
@@ -88,6 +89,34 @@ describe('categories that are proposed', () => {
       'SL',
       'S2',
     ]);
+  });
+});
+
+describe('categories that are cut by hand', () => {
+  it('cover every value once, whatever is dragged, split and joined', () => {
+    const values = Array.from({ length: 12 }, (_, n) => ({ label: String(n), songs: n }));
+    const step = fc.record({
+      act: fc.constantFrom('move', 'split', 'join'),
+      n: fc.integer({ min: -1, max: 6 }),
+      place: fc.integer({ min: -20, max: 20 }),
+    });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 30 }), (steps) => {
+        let parts: ReturnType<typeof moveBorder> = [{ name: 'All', code: 'A', from: 0, to: values.length }];
+        for (const { act, n, place } of steps) {
+          const before = parts.length;
+          if (act === 'move') parts = moveBorder(parts, n, place);
+          else parts = act === 'split' ? splitPart(parts, n, values) : joinPart(parts, n);
+          expect(Math.abs(parts.length - before)).toBeLessThanOrEqual(act === 'move' ? 0 : 1);
+        }
+        expect([parts[0]!.from, parts.at(-1)!.to]).toEqual([0, values.length]);
+        parts.forEach(({ from, to }, n) => {
+          expect(to).toBeGreaterThan(from);
+          if (n > 0) expect(from).toBe(parts[n - 1]!.to);
+        });
+        expect(new Set(parts.map(({ code }) => code)).size).toBe(parts.length);
+      }),
+    );
   });
 });
 

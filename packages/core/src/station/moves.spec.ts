@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { dueMove, type Life, type Placed } from '../rotation/life.js';
+import { moveEffects } from '../rotation/move-effects.js';
 import { addDays } from '../time/local-day.js';
 import { movedTo, withPlaysCounted } from './moves.js';
 import type { StationData } from './station-data.js';
@@ -52,6 +53,36 @@ describe('the next move of a song', () => {
 
   it('has no date where plays are asked and it never plays', () => {
     expect(dueMove(place({ plays: 3 }), PLAYS, { today: TODAY })).toBeNull();
+  });
+});
+
+describe('what moves come to', () => {
+  it('is the songs and the turnover of every category they concern, and of no other', () => {
+    const categories = [
+      { id: 'fresh', items: 20, slotsPerWeek: 168 },
+      { id: 'current', items: 30, slotsPerWeek: 0 },
+      { id: 'gold', items: 500, slotsPerWeek: 300 },
+    ];
+    const moves = [
+      { from: 'fresh', to: 'current' },
+      { from: 'fresh', to: null },
+    ];
+    expect(moveEffects(categories, moves)).toEqual([
+      {
+        categoryId: 'fresh',
+        leave: 2,
+        come: 0,
+        songs: { today: 20, then: 18 },
+        turnoverHours: { today: 20, then: 18 },
+      },
+      {
+        categoryId: 'current',
+        leave: 0,
+        come: 1,
+        songs: { today: 30, then: 31 },
+        turnoverHours: { today: null, then: null },
+      },
+    ]);
   });
 });
 

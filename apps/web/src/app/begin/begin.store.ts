@@ -1,6 +1,6 @@
 import { computed, inject } from '@angular/core';
 import type { BeginView, SetUpView } from '@fuller/contracts';
-import { bandColour, freeCode, rangeName, slotsAWeek, turnoverHours } from '@fuller/core';
+import { bandColour, joinPart, moveBorder, slotsAWeek, splitPart, turnoverHours } from '@fuller/core';
 import { patchState, signalStore, withComputed, withMethods, withState } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { Api } from '../shared/api/api';
@@ -114,40 +114,12 @@ export const BeginStore = signalStore(
         await load();
       },
       chooseAxis: (axisKey: string): void => patchState(store, { axisKey, parts: null }),
-      /** Moves the border after a part to another place between values; every part keeps one value at least. */
-      moveBorder(after: number, place: number): void {
-        const parts = now();
-        const [left, right] = [parts[after], parts[after + 1]];
-        if (!left || !right) return;
-        const to = Math.max(left.from + 1, Math.min(right.to - 1, place));
-        patchState(store, {
-          parts: parts.map((part, n) =>
-            n === after ? { ...part, to } : n === after + 1 ? { ...part, from: to } : part,
-          ),
-        });
-      },
+      moveBorder: (after: number, place: number): void => patchState(store, { parts: moveBorder(now(), after, place) }),
       rename(n: number, patch: Partial<Pick<Part, 'name' | 'code'>>): void {
         patchState(store, { parts: now().map((part, at) => (at === n ? { ...part, ...patch } : part)) });
       },
-      /** Cuts a part in two near its middle. */
-      split(n: number): void {
-        const parts = now();
-        const [part, axis] = [parts[n], store.axis()];
-        if (!part || !axis || part.to - part.from < 2) return;
-        const middle = Math.ceil((part.from + part.to) / 2);
-        const taken = new Set(parts.map(({ code }) => code));
-        const name = rangeName(axis.values, middle, part.to);
-        const second: Part = { name, code: freeCode(name, taken), from: middle, to: part.to };
-        patchState(store, { parts: [...parts.slice(0, n), { ...part, to: middle }, second, ...parts.slice(n + 1)] });
-      },
-      /** Joins a part to the one before it. */
-      join(n: number): void {
-        const parts = now();
-        const part = parts[n];
-        if (!part || n === 0) return;
-        const joined = parts.map((one, at) => (at === n - 1 ? { ...one, to: part.to } : one));
-        patchState(store, { parts: joined.filter((_, at) => at !== n) });
-      },
+      split: (n: number): void => patchState(store, { parts: splitPart(now(), n, store.axis()?.values ?? []) }),
+      join: (n: number): void => patchState(store, { parts: joinPart(now(), n) }),
       async makeCategories(): Promise<boolean> {
         const axis = store.axis();
         if (!axis) return false;
