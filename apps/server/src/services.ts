@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { Mutex } from 'async-mutex';
-import { openDatabase } from './db/orm.js';
+import { checkpoint, openDatabase } from './db/orm.js';
 import { own } from './db/owner.js';
 import { takeRestored } from './db/restore.js';
 import { BackupService } from './care/backup-service.js';
@@ -407,6 +407,8 @@ export async function openServices({
       await compute.close();
       await thread?.close();
       await pages?.close();
+      // So that who only reads next finds everything in the file itself, and leaves it as it is.
+      await checkpoint(orm);
       await orm.close(true);
       await owner.release();
     },
