@@ -73,6 +73,20 @@ describe('an import', () => {
     expect(server.asked('configureImport')[1]!.body).toMatchObject({ mapping: ['title', null, null] });
   });
 
+  it('takes one step after another, and is busy until the last of them is done', async () => {
+    const { store, names } = imports();
+    const opened = store.openTable(file('songs.csv'));
+    const mapped = opened.then(() => store.busy());
+    await Promise.all([opened, store.configure({ header: false }), store.commit()]);
+    expect(await mapped).toBe(true);
+    expect(store.busy()).toBe(false);
+    expect(names().filter((name) => name !== 'importSession')).toEqual([
+      ...['uploadTable', 'dryRun'],
+      ...['configureImport', 'dryRun'],
+      'commitImport',
+    ]);
+  });
+
   it('sends dropped files one by one with their paths, and gives up the import where one cannot be sent', async () => {
     const { store, server } = imports();
     await store.openAudio([

@@ -25,7 +25,8 @@ interface ImportState {
   readonly session: ImportSession | null;
   /** Why the last step failed; null where it did not. */
   readonly failure: string | null;
-  readonly busy: boolean;
+  /** Steps that run or wait for the one before them. */
+  readonly steps: number;
   readonly part: ImportPart;
   readonly jobId: string | null;
   readonly families: readonly FamilyRow[];
@@ -40,7 +41,7 @@ export const ImportStore = signalStore(
     stationId: '',
     session: null,
     failure: null,
-    busy: false,
+    steps: 0,
     part: 'added',
     jobId: null,
     families: [],
@@ -48,7 +49,8 @@ export const ImportStore = signalStore(
     sent: null,
   }),
   withProps(() => ({ _jobs: inject(Store).selectSignal(jobsFeature.selectEntities) })),
-  withComputed(({ session, jobId, _jobs }) => ({
+  withComputed(({ session, steps, jobId, _jobs }) => ({
+    busy: computed(() => steps() > 0),
     job: computed<JobView | null>(() => _jobs()[jobId() ?? ''] ?? null),
     titleMapped: computed(() => session()?.settings?.mapping.includes('title') ?? true),
     /** How many items it would write. */
@@ -59,16 +61,20 @@ export const ImportStore = signalStore(
   })),
   withMethods((store) => {
     const [api, changes, watch] = [inject(Api), inject(Changes), inject(JobWatch)];
-    /** Runs a step; its failure is shown where the step was taken. */
-    const attempt = async (step: () => Promise<unknown>): Promise<void> => {
-      patchState(store, { failure: null, busy: true });
-      try {
-        await step();
-      } catch (error) {
-        patchState(store, { failure: messageOf(error) });
-      } finally {
-        patchState(store, { busy: false });
-      }
+    let last: Promise<void> = Promise.resolve();
+    /** Runs a step after those before it, so that none works on a session that another is changing; its failure is shown where the step was taken. */
+    const attempt = (step: () => Promise<unknown>): Promise<void> => {
+      patchState(store, ({ steps }) => ({ failure: null, steps: steps + 1 }));
+      last = last.then(async () => {
+        try {
+          await step();
+        } catch (error) {
+          patchState(store, { failure: messageOf(error) });
+        } finally {
+          patchState(store, ({ steps }) => ({ steps: steps - 1 }));
+        }
+      });
+      return last;
     };
     /** Follows a job to its end; throws where it did not come to one that is good. */
     const finish = async (job: JobView, cancelled: string): Promise<void> => {
