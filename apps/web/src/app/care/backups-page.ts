@@ -11,6 +11,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { BackupsStore } from './backups.store';
 
@@ -20,7 +21,7 @@ const MADE = { nightly: 'At night', 'by hand': 'By hand', before: 'Before someth
 /** Backups of everything: made now or at night, looked into, downloaded, restored; and whether the data adds up. */
 @Component({
   selector: 'f-backups-page',
-  imports: [May, ButtonDirective, Choice, EmptyState, Icon, InlineEdit, Inspector, SmallButton, TableModule],
+  imports: [May, ButtonDirective, Choice, EmptyState, Icon, InlineEdit, Inspector, SmallButton, KeptRows, TableModule],
   providers: [BackupsStore],
   templateUrl: './backups-page.html',
   styleUrl: './backups-page.scss',

@@ -2,12 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import { formatDuration } from '@fuller/core';
 import { TableModule } from 'primeng/table';
 import type { HourPart } from '../shared/ui/hour-shape';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { KIND_WORDS } from './line-words';
 
 /** How often each category or kind stands in a clock, and the time it takes. */
 @Component({
   selector: 'f-clock-tally',
-  imports: [TableModule],
+  imports: [KeptRows, TableModule],
   template: `<h3 class="label">What is in it</h3>
     <p-table [value]="rows()" dataKey="label">
       <ng-template #header>

@@ -25,6 +25,7 @@ import { Choice } from '../shared/ui/choice';
 import { DaySteps } from '../shared/ui/day-steps';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { AsRunStore } from './as-run.store';
@@ -38,7 +39,19 @@ const OWN = 'own';
 /** The log of a day beside what aired, with the differences to accept or to dismiss. */
 @Component({
   selector: 'f-as-run-page',
-  imports: [May, Choice, DaySteps, EmptyState, FormsModule, Icon, OnAirTabs, SelectButton, SmallButton, TableModule],
+  imports: [
+    May,
+    Choice,
+    DaySteps,
+    EmptyState,
+    FormsModule,
+    Icon,
+    OnAirTabs,
+    SelectButton,
+    SmallButton,
+    KeptRows,
+    TableModule,
+  ],
   templateUrl: './as-run-page.html',
   styleUrl: './as-run-page.scss',
   providers: [AsRunStore],

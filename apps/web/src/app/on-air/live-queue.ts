@@ -4,6 +4,7 @@ import { formatAirTime, formatDuration } from '@fuller/core';
 import { Store } from '@ngrx/store';
 import { TableModule } from 'primeng/table';
 import { Icon } from '../shared/ui/icon';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { OnAirStore } from './on-air.store';
@@ -14,7 +15,7 @@ const BY_WORDS: Readonly<Record<RollingQueueRow['by'], string>> = { line: '', re
 /** The live queue of a station, to be changed while it runs. */
 @Component({
   selector: 'f-live-queue',
-  imports: [May, Icon, SmallButton, TableModule],
+  imports: [May, Icon, SmallButton, KeptRows, TableModule],
   templateUrl: './live-queue.html',
   styleUrl: './live-queue.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

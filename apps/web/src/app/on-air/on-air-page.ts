@@ -11,6 +11,7 @@ import { Api } from '../shared/api/api';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { DevicePanel } from './device-panel';
@@ -36,6 +37,7 @@ import { May } from '../shared/session/may';
     RollingPanel,
     OnAirTabs,
     SmallButton,
+    KeptRows,
     TableModule,
   ],
   templateUrl: './on-air-page.html',

@@ -14,6 +14,7 @@ import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { Changes } from '../state/changes';
@@ -31,7 +32,7 @@ const STATE_WORDS: Readonly<Record<SongRequest['state'], string>> = {
 /** What listeners asked for, what each was told, and what became of it. */
 @Component({
   selector: 'f-requests-page',
-  imports: [May, EmptyState, Icon, InlineEdit, InputText, Inspector, OnAirTabs, SmallButton, TableModule],
+  imports: [May, EmptyState, Icon, InlineEdit, InputText, Inspector, OnAirTabs, SmallButton, KeptRows, TableModule],
   templateUrl: './requests-page.html',
   styleUrl: './requests-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

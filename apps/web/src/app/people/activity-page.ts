@@ -13,6 +13,7 @@ import { Choice } from '../shared/ui/choice';
 import { DateField } from '../shared/ui/date-field';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { undoneWords } from '../state/undo-words';
 import { changeTitle, whoDid } from './activity-words';
@@ -31,7 +32,7 @@ const KEPT = [
 /** Who changed what and when, with what was there before; each can be undone where nothing newer depends on it. */
 @Component({
   selector: 'f-activity-page',
-  imports: [ButtonDirective, Choice, DateField, EmptyState, InputText, Inspector, SmallButton, TableModule],
+  imports: [ButtonDirective, Choice, DateField, EmptyState, InputText, Inspector, SmallButton, KeptRows, TableModule],
   templateUrl: './activity-page.html',
   styleUrl: './activity-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -12,6 +12,7 @@ import { FocusFirst } from '../shared/ui/focus-first';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { PeopleStore, withRole } from './people.store';
 import { PeopleTabs } from './people-tabs';
@@ -42,6 +43,7 @@ const NONE = 'none';
     SessionList,
     SignInField,
     SmallButton,
+    KeptRows,
     TableModule,
   ],
   providers: [PeopleStore],

@@ -11,6 +11,7 @@ import { Notices } from '../shared/notices';
 import { Choice } from '../shared/ui/choice';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Icon } from '../shared/ui/icon';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { catalogueFeature } from '../state/catalogue.feature';
 import { PeopleTabs } from './people-tabs';
@@ -40,7 +41,19 @@ const LASTS = [
 /** Tokens of other programs: what they may do, where, and when they were last used. */
 @Component({
   selector: 'f-tokens-page',
-  imports: [May, Choice, EmptyState, FormsModule, Icon, MultiSelect, PeopleTabs, SignInField, SmallButton, TableModule],
+  imports: [
+    May,
+    Choice,
+    EmptyState,
+    FormsModule,
+    Icon,
+    MultiSelect,
+    PeopleTabs,
+    SignInField,
+    SmallButton,
+    KeptRows,
+    TableModule,
+  ],
   templateUrl: './tokens-page.html',
   styleUrl: './people-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -14,6 +14,7 @@ import { Band } from '../shared/ui/band';
 import { Choice } from '../shared/ui/choice';
 import { EmptyState } from '../shared/ui/empty-state';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { whyWords } from './move-words';
 import { MovesStore } from './moves.store';
@@ -33,6 +34,7 @@ import { RotationTabs } from './rotation-tabs';
     RotationTabs,
     RouterLink,
     SmallButton,
+    KeptRows,
     TableModule,
   ],
   providers: [MovesStore],

@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { RouterLink } from '@angular/router';
@@ -37,7 +38,18 @@ const SHOWN = 300;
 /** The songs of a category and how they rest, those left behind and those worn first; acted on where they stand. */
 @Component({
   selector: 'f-rest-list',
-  imports: [ForecastThis, May, SmallButton, ButtonDirective, RestStrip, RouterLink, Icon, TableModule, DragDropModule],
+  imports: [
+    ForecastThis,
+    May,
+    SmallButton,
+    ButtonDirective,
+    RestStrip,
+    RouterLink,
+    Icon,
+    KeptRows,
+    TableModule,
+    DragDropModule,
+  ],
   template: `@if (rests(); as it) {
       <header>
         <h2>{{ heading() }}</h2>

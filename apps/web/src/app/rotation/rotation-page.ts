@@ -1,5 +1,6 @@
 import type { ForecastChangeAsked, MoveEffect } from '@fuller/contracts';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { ButtonDirective } from 'primeng/button';
 import { Router, RouterLink } from '@angular/router';
@@ -56,6 +57,7 @@ interface SheetRow {
     RestBars,
     RestList,
     DragDropModule,
+    KeptRows,
     TableModule,
     KeepOrCancel,
   ],
@@ -127,8 +129,8 @@ export class RotationPage {
   }
 
   /** Tries a number out; one that is as it is ends the trial. */
-  protected wish(view: SheetView, what: Wished, field: HTMLInputElement): void {
-    if (!this.sheet.wish(view, what, Number(field.value.replace(',', '.')))) field.value = field.defaultValue;
+  protected wish(view: SheetView, what: Wished, field: HTMLInputElement, shown: string | number): void {
+    if (!this.sheet.wish(view, what, Number(field.value.replace(',', '.')))) field.value = String(shown);
   }
 
   /** The code of a new category. */

@@ -14,6 +14,7 @@ import { FocusFirst } from '../shared/ui/focus-first';
 import { Icon } from '../shared/ui/icon';
 import { InlineEdit } from '../shared/ui/inline-edit';
 import { Inspector } from '../shared/ui/inspector';
+import { KeptRows } from '../shared/ui/kept-rows';
 import { SmallButton } from '../shared/ui/small-button';
 import { StationsStore, type Beginning } from './stations.store';
 
@@ -33,6 +34,7 @@ import { StationsStore, type Beginning } from './stations.store';
     RouterLink,
     Select,
     SmallButton,
+    KeptRows,
     TableModule,
   ],
   providers: [StationsStore],

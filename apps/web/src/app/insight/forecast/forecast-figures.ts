@@ -8,6 +8,7 @@ import { Chart } from '../../shared/ui/chart';
 import type { Picture } from '../../shared/ui/chart-figure';
 import { DataGrid, type GridColumn, type GridSort } from '../../shared/ui/data-grid';
 import { compareCells } from '../../shared/compare-cells';
+import { KeptRows } from '../../shared/ui/kept-rows';
 
 type Song = ForecastAnswer['songs'][number];
 type SongKey = 'title' | 'artist' | 'today' | 'changed' | 'difference' | 'restToday' | 'restChanged';
@@ -21,7 +22,7 @@ const HOUR = 3600;
 /** The numbers of a forecast: as it is and as it would be, by category, rule and song. */
 @Component({
   selector: 'f-forecast-figures',
-  imports: [Chart, DataGrid, RouterLink, Tab, TableModule, TabList, TabPanel, TabPanels, Tabs],
+  imports: [Chart, DataGrid, RouterLink, Tab, KeptRows, TableModule, TabList, TabPanel, TabPanels, Tabs],
   templateUrl: './forecast-figures.html',
   styleUrl: './forecast-figures.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
