@@ -17,6 +17,7 @@ import { ProgressBar } from 'primeng/progressbar';
 import { chosenFiles, droppedBy } from '../library/import/dropped-files';
 import { ImportStore } from '../library/import/import.store';
 import { plural } from '../shared/text/plural';
+import { FilePick } from '../shared/ui/file-pick';
 import { Icon } from '../shared/ui/icon';
 import { SmallButton } from '../shared/ui/small-button';
 
@@ -34,7 +35,7 @@ interface LooseColumn {
 /** The first step: songs from a table, from audio on this computer, or from a folder on the server. */
 @Component({
   selector: 'f-begin-songs',
-  imports: [Checkbox, FormsModule, Icon, ProgressBar, RouterLink, SmallButton],
+  imports: [FilePick, Checkbox, FormsModule, Icon, ProgressBar, RouterLink, SmallButton],
   providers: [ImportStore],
   templateUrl: './begin-songs.html',
   styleUrl: './begin-songs.scss',

@@ -14,6 +14,7 @@ import { TabsModule } from 'primeng/tabs';
 import { KeysHelp } from '../../frame/keys-help';
 import { plural } from '../../shared/text/plural';
 import { CategoryChooser } from '../../shared/ui/category-chooser';
+import { FilePick } from '../../shared/ui/file-pick';
 import { Icon } from '../../shared/ui/icon';
 import { chosenFiles, droppedBy } from './dropped-files';
 import { ImportStore } from './import.store';
@@ -49,6 +50,7 @@ const FIELD_OF_DRAFT: Readonly<Record<string, string>> = {
 @Component({
   selector: 'f-import-page',
   imports: [
+    FilePick,
     SmallButton,
     ButtonDirective,
     InputText,
