@@ -41,8 +41,9 @@ describe('the table of endpoints', () => {
     // Where somebody is in a log is told by whoever looks at it, and rows of a playlist are only too many for an address.
     const looking = ALL.flatMap(([name, { method, right }]) => (method !== 'get' && right === 'look' ? [name] : []));
     expect(looking).toEqual(['tellPresence', 'matchItems']);
+    // What is proposed for an empty station is computed for whoever may set it up.
     const reading = new Set(ALL.flatMap(([, { method, right }]) => (method === 'get' ? [right] : [])));
-    expect([...reading].sort()).toEqual(['anybody', 'care', 'look', 'own', 'people']);
+    expect([...reading].sort()).toEqual(['anybody', 'care', 'look', 'own', 'people', 'rules']);
   });
 
   it('lists errors that exist, each once, and none that any address can answer', () => {
