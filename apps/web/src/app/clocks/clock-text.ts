@@ -110,7 +110,7 @@ const look = EditorView.theme({
         [disabled]="!changed() || faults().length > 0"
         (click)="apply()"
         title="Ctrl Enter">
-        Save text
+        {{ saveLabel() }}
       </button>
     </footer>`,
   styleUrl: './clock-text.scss',
@@ -122,6 +122,8 @@ export class ClockText {
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   readonly stationId = input.required<string>();
   readonly clock = input.required<ClockRow>();
+  /** What keeping the text does, where it is not the clock itself that changes. */
+  readonly saveLabel = input('Save text');
   readonly keep = output<ReadText>();
   protected readonly faults = signal<readonly TextFault[]>([]);
   protected readonly changed = signal(false);

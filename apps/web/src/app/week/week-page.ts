@@ -91,8 +91,10 @@ export class WeekPage {
     const here = this.week.here();
     const clock = here?.content?.runs === 'clock' ? here.content.id : this.week.clocks()[0]?.id;
     const edges = this.edges();
-    const from = edges ? readTime(edges.from) : null;
-    const to = edges ? readTime(edges.to) : null;
+    const at = this.week.cursor() % DAY_MINUTES;
+    // Where nothing is painted it is the hour under the cursor.
+    const from = edges ? readTime(edges.from) : at;
+    const to = edges ? readTime(edges.to) : Math.min(at + 60, DAY_MINUTES);
     if (!clock || from === null || to === null || to <= from) return null;
     return { kind: 'week', days: [this.week.cursorDay()], from, to, clock };
   });
