@@ -3,17 +3,20 @@ import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promis
 import os from 'node:os';
 import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { afterEach, describe, expect, it } from '@jest/globals';
+import { afterEach, expect, it } from '@jest/globals';
 import { MikroORM } from '@mikro-orm/libsql';
 import { Migrator } from '@mikro-orm/migrations';
 import Database from 'libsql';
 import { pino } from 'pino';
 import supertest from 'supertest';
 import { createApp } from '../app.js';
-import { ENTITIES, MIGRATION_NAMES, MIGRATIONS } from './orm.js';
+import { ENTITIES } from './orm.js';
+import { MIGRATION_NAMES } from './newer.js';
+import { MIGRATIONS } from './migrations/index.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { openServices, type Services } from '../services.js';
 import { NOW, TOMORROW } from '../testing/test-server.js';
+import { describeOfFile, itOfFile } from '../testing/database.js';
 
 const KEPT = path.resolve('apps/server/src/db/kept');
 
@@ -37,7 +40,7 @@ afterEach(async () => {
   await rm(dataDir, { recursive: true, force: true });
 });
 
-describe.each(FILES)('a data file %s', (file) => {
+describeOfFile.each(FILES)('a data file %s', (file) => {
   it('is brought up to date with all that is in it, after a copy', async () => {
     const api = await open(file);
     const { body: catalogue } = await api.get('/api/stations/vale/catalogue').expect(200);
@@ -70,7 +73,7 @@ describe.each(FILES)('a data file %s', (file) => {
   });
 });
 
-it('keeps what a person noted with its slot when a day of an older file is generated again', async () => {
+itOfFile('keeps what a person noted with its slot when a day of an older file is generated again', async () => {
   const api = await open('before-rule-shapes.db.gz');
   const { body: view } = await api.get(`/api/stations/vale/logs/${TOMORROW}`).expect(200);
   const noted = view.log.hours[5].entries.find(({ id }: { id: string }) => id === 'p0-300');
@@ -86,7 +89,7 @@ it('keeps what a person noted with its slot when a day of an older file is gener
   expect(kept).toMatchObject({ note: 'Kept from before', itemId: noted.itemId });
 });
 
-describe('a data file that kept named values in one table', () => {
+describeOfFile('a data file that kept named values in one table', () => {
   const FILE = 'before-typed-settings.db.gz';
   const undo = async (api: Awaited<ReturnType<typeof open>>, label: string) => {
     const { body: done } = await api.get('/api/activity?stationId=vale&limit=50').expect(200);
@@ -136,7 +139,7 @@ describe('a data file that kept named values in one table', () => {
   });
 });
 
-describe('a data file of any earlier version', () => {
+describeOfFile('a data file of any earlier version', () => {
   /** Every table with its columns, whatever their order: added ones stand at the end. */
   const schemaOf = (file: string): Record<string, string[]> => {
     const database = new Database(file, { readonly: true });
@@ -162,7 +165,7 @@ describe('a data file of any earlier version', () => {
       dbName: file,
       entities: ENTITIES as never,
       extensions: [Migrator],
-      migrations: { migrationsList: [...MIGRATIONS], snapshot: false, silent: true, tableName: 'migration' },
+      migrations: { migrationsList: [...MIGRATIONS.sqlite], snapshot: false, silent: true, tableName: 'migration' },
       discovery: { disableDynamicFileAccess: true },
     });
     await orm.getMigrator().up({ to: name });
@@ -209,16 +212,19 @@ describe('a data file of any earlier version', () => {
   }
 });
 
-it('keeps people, what they may do, tokens and what was shared in a file from before stations could be archived', async () => {
-  const api = await open('before-group.db.gz');
-  expect((await services.people.list()).map(({ name, roles }) => [name, roles[0]!.role])).toEqual([
-    ['Nell', 'director'],
-    ['Tom', 'traffic'],
-  ]);
-  expect(await services.tokens.list()).toMatchObject([{ name: 'night', rights: ['look', 'logs'] }]);
-  const owner = { 'x-owner': services.owner.token };
-  const { body: night } = await api.get('/api/stations/night/catalogue').set(owner).expect(200);
-  expect(night.categories).toMatchObject([{ name: 'Shared gold', scope: 'group' }]);
-  expect(night.setLists).toMatchObject([{ name: 'Shared list', rows: 3 }]);
-  expect(night.station).toMatchObject({ archived: false, revision: 1 });
-});
+itOfFile(
+  'keeps people, what they may do, tokens and what was shared in a file from before stations could be archived',
+  async () => {
+    const api = await open('before-group.db.gz');
+    expect((await services.people.list()).map(({ name, roles }) => [name, roles[0]!.role])).toEqual([
+      ['Nell', 'director'],
+      ['Tom', 'traffic'],
+    ]);
+    expect(await services.tokens.list()).toMatchObject([{ name: 'night', rights: ['look', 'logs'] }]);
+    const owner = { 'x-owner': services.owner.token };
+    const { body: night } = await api.get('/api/stations/night/catalogue').set(owner).expect(200);
+    expect(night.categories).toMatchObject([{ name: 'Shared gold', scope: 'group' }]);
+    expect(night.setLists).toMatchObject([{ name: 'Shared list', rows: 3 }]);
+    expect(night.station).toMatchObject({ archived: false, revision: 1 });
+  },
+);

@@ -1,9 +1,10 @@
 import { Worker } from 'node:worker_threads';
 import path from 'node:path';
-import { describe, expect, it } from '@jest/globals';
+import { expect, it } from '@jest/globals';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { openDatabase } from './orm.js';
+import { openDatabase } from './open.js';
+import { describeOfFile } from '../testing/database.js';
 
 /** Keeps a database to itself for a while, as a connection does that is the first to open it or the last to leave it. */
 const HOLDER = `
@@ -16,7 +17,7 @@ const HOLDER = `
   held.close();
 `;
 
-describe('the database', () => {
+describeOfFile('the database', () => {
   it('is opened by readers that wait while another connection has it to itself', async () => {
     const dataDir = await mkdtemp(path.join(tmpdir(), 'fuller-orm-'));
     const file = path.join(dataDir, 'fuller.db');

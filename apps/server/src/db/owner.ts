@@ -20,6 +20,11 @@ export interface Ownership {
   release(): Promise<void>;
 }
 
+/** Of a database that several servers share: there is nothing to take, and nobody to tell. */
+export function sharedOwnership(): Ownership {
+  return { token: randomBytes(24).toString('base64url'), tell: async () => {}, release: async () => {} };
+}
+
 const LOCK = 'owner.lock';
 const NOTE = 'owner.json';
 

@@ -3,11 +3,16 @@ import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { EntityMetadata, EntityProperty } from '@mikro-orm/core';
+import Database from 'libsql';
 import { changedThings } from '../store/changed-things.js';
 import { ENTITY_KINDS, nameOf, type EntityKind } from '../store/entity-kinds.js';
-import { rowsOf } from './dialect/sqlite/query.js';
+import { IS_SHARED, itOfFile } from '../testing/database.js';
+import { rowsOf } from './queries/query.js';
+import { portable } from './schema/portable.js';
+import { TABLES } from './schema/tables.js';
 import { DOCUMENTS } from './documents.js';
-import { openDatabase, type Orm } from './orm.js';
+import { type Orm } from './orm.js';
+import { openDatabase } from './open.js';
 
 interface Column {
   readonly name: string;
@@ -30,7 +35,43 @@ afterAll(async () => {
 });
 
 const propsOf = (meta: EntityMetadata): EntityProperty[] => Object.values(meta.properties) as EntityProperty[];
-const columnsOf = (table: string): Promise<Column[]> => rowsOf(orm.em.fork(), `pragma table_info("${table}")`);
+const COLUMNS = `select column_name as name, case is_nullable when 'NO' then 1 else 0 end as notnull, column_default as dflt_value,
+  case when column_name in (select column_name from information_schema.key_column_usage k
+    join information_schema.table_constraints c using (constraint_name) where c.constraint_type = 'PRIMARY KEY'
+    and k.table_name = columns.table_name) then 1 else 0 end as pk
+  from information_schema.columns where table_schema = 'public' and table_name = ? and is_generated = 'NEVER'
+    and column_name <> 'written_at'`;
+const columnsOf = (table: string): Promise<Column[]> =>
+  IS_SHARED ? rowsOf(orm.em.fork(), COLUMNS, [table]) : rowsOf(orm.em.fork(), `pragma table_info("${table}")`);
+
+type File = InstanceType<typeof Database>;
+const all = <T>(file: File, sql: string): T[] => file.prepare(sql).all() as T[];
+const namesOf = (file: File): string[] =>
+  all<{ name: string }>(
+    file,
+    `select name from sqlite_master where type = 'table' and name not like 'sqlite_%' order by 1`,
+  ).map(({ name }) => name);
+/** What a table takes, refers to and is found by, whatever the order in which it came to that. */
+const shapeOf = (file: File, table: string): unknown => {
+  const columns = all<Record<string, unknown>>(file, `pragma table_info("${table}")`);
+  const foreign = all<Record<string, unknown>>(file, `pragma foreign_key_list("${table}")`);
+  const indexes = all<{ name: string; unique: number; partial: number }>(file, `pragma index_list("${table}")`);
+  return {
+    table,
+    columns: columns
+      .map(({ name, type, notnull, dflt_value, pk }) => `${name} ${type} ${notnull} ${dflt_value} ${pk}`)
+      .sort(),
+    foreign: foreign.map(({ from, table: to, on_delete }) => `${from} ${to} ${on_delete}`).sort(),
+    indexes: indexes
+      .map(({ name, unique, partial }) => [
+        name.startsWith('sqlite_') ? 'of the table' : name,
+        unique,
+        partial,
+        all<{ name: string | null }>(file, `pragma index_info("${name}")`).map((one) => one.name),
+      ])
+      .sort(),
+  };
+};
 
 describe('the tables that migrations make', () => {
   it('have every column an entity knows, and ask for no other', async () => {
@@ -61,11 +102,22 @@ describe('the tables that migrations make', () => {
       .filter(({ tableName }) => tableName !== 'activity_change')
       .flatMap((meta) =>
         propsOf(meta)
-          .filter(({ columnTypes }) => columnTypes?.[0] === 'json')
+          .filter(({ columnTypes }) => columnTypes?.[0]?.startsWith('json'))
           .map(({ fieldNames }) => `${meta.tableName}.${fieldNames[0]}`),
       );
     expect(left.length).toBeGreaterThan(8);
     expect(left.filter((one) => !checked.has(one))).toEqual([]);
+  });
+
+  itOfFile('are those of the one description of all tables', () => {
+    const [migrated, described] = [new Database(path.join(dataDir, 'fuller.db')), new Database(':memory:')];
+    for (const statement of TABLES) described.exec(portable(statement, 'sqlite'));
+    const tables = namesOf(described);
+    expect(namesOf(migrated).filter((name) => !/^(migration|item_search.*)$/.test(name))).toEqual(tables);
+    for (const table of tables) expect(shapeOf(migrated, table)).toEqual(shapeOf(described, table));
+    expect(tables.length).toBeGreaterThan(55);
+    migrated.close();
+    described.close();
   });
 
   it('are known under the names activities give them, and a change of each is told to somebody', () => {

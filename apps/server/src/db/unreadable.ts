@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { newId } from '../ids.js';
-import { putInstead, unreadableRows } from './dialect/sqlite/unreadable-rows.js';
+import { putInstead, unreadableRows } from './queries/unreadable-rows.js';
 import { DOCUMENTS } from './documents.js';
 import { UnreadableNoteEntity } from './entities/index.js';
 import type { Orm } from './orm.js';

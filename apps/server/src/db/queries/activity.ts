@@ -1,5 +1,6 @@
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import { dialectOf } from '../dialect/dialect.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 
 /** A change as it is stored; what was before and after is JSON. */
 export interface StoredChange {
@@ -14,7 +15,7 @@ export interface StoredChange {
 export function changesBefore(em: Em, activityId: string, beforeId: number, most: number): Promise<StoredChange[]> {
   return rowsOf(
     em,
-    `select id, thing, thing_id as thingId, "before", "after" from activity_change
+    `select id, thing, thing_id as "thingId", cast("before" as text) as "before", cast("after" as text) as "after" from activity_change
      where activity_id = ? and id < ? order by id desc limit ?`,
     [activityId, beforeId, most],
   );
@@ -24,7 +25,7 @@ export function changesBefore(em: Em, activityId: string, beforeId: number, most
 export function firstChanges(em: Em, activityId: string, most: number): Promise<StoredChange[]> {
   return rowsOf(
     em,
-    `select id, thing, thing_id as thingId, "before", "after" from activity_change
+    `select id, thing, thing_id as "thingId", cast("before" as text) as "before", cast("after" as text) as "after" from activity_change
      where activity_id = ? order by id limit ?`,
     [activityId, most],
   );
@@ -66,23 +67,24 @@ export interface ActivityFilter {
 
 /** The latest activities; of one instant, the later written is the later. */
 export function latestActivities(em: Em, most: number, filter: ActivityFilter): Promise<StoredActivity[]> {
+  const dialect = dialectOf(em);
   const { stationIds, shared, clientId, personId, words, fromMs, beforeMs } = filter;
   const where: { readonly sql: string; readonly value?: unknown }[] = [
     {
-      sql: `(station_id in (select value from json_each(?))${shared ? ' or station_id is null' : ''})`,
+      sql: `(station_id in (${listed(em)})${shared ? ' or station_id is null' : ''})`,
       value: list(stationIds),
     },
     ...(clientId === undefined ? [] : [{ sql: 'client_id = ?', value: clientId }]),
     ...(personId === undefined ? [] : [{ sql: 'person_id = ?', value: personId }]),
-    ...(words ? [{ sql: 'instr(lower(label), lower(?)) > 0', value: words }] : []),
+    ...(words ? [{ sql: dialect.holds('lower(label)'), value: words.toLowerCase() }] : []),
     ...(fromMs === undefined ? [] : [{ sql: 'at_ms >= ?', value: fromMs }]),
     ...(beforeMs === undefined ? [] : [{ sql: 'at_ms < ?', value: beforeMs }]),
   ];
   return rowsOf(
     em,
-    `select id, at_ms as atMs, label, station_id as stationId, client_id as clientId, person_id as personId,
-     person_name as personName, undoes, undone_by as undoneBy
-     from activity where ${where.map(({ sql }) => sql).join(' and ')} order by at_ms desc, rowid desc limit ?`,
+    `select id, at_ms as "atMs", label, station_id as "stationId", client_id as "clientId", person_id as "personId",
+     person_name as "personName", undoes, undone_by as "undoneBy"
+     from activity where ${where.map(({ sql }) => sql).join(' and ')} order by at_ms desc, ${dialect.writtenAt('activity')} desc limit ?`,
     [...where.map(({ value }) => value), most],
   );
 }
@@ -91,12 +93,12 @@ export function latestActivities(em: Em, most: number, filter: ActivityFilter): 
 export async function forgetActivities(em: Em, beforeMs: number, most: number): Promise<number> {
   const gone = await rowsOf<{ id: string }>(
     em,
-    'select id from activity where at_ms < ? and unfinished = 0 order by at_ms limit ?',
+    'select id from activity where at_ms < ? and not unfinished order by at_ms limit ?',
     [beforeMs, most],
   );
   const ids = list(gone.map(({ id }) => id));
-  await rowsOf(em, 'delete from activity_change where activity_id in (select value from json_each(?))', [ids]);
-  await rowsOf(em, 'delete from activity where id in (select value from json_each(?))', [ids]);
+  await rowsOf(em, `delete from activity_change where activity_id in (${listed(em)})`, [ids]);
+  await rowsOf(em, `delete from activity where id in (${listed(em)})`, [ids]);
   return gone.length;
 }
 

@@ -1,15 +1,16 @@
+import { dialectOf } from '../dialect/dialect.js';
 import type { KnownRow, StationPlay } from '@fuller/core';
 import { foldText } from '@fuller/core';
-import { PlayEntity, type AsRunRecord } from '../../entities/index.js';
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import { PlayEntity, type AsRunRecord } from '../entities/index.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 /** An aired row with what the library and the log know of it. */
 export type StoredAired = KnownRow & Pick<AsRunRecord, 'sponsor' | 'date'>;
 
-const COLUMNS = `key, "date", start_ms as startMs, end_ms as endMs, kind, artist, title, cart, file,
-  entry_id as entryId, ended, "by", item_id as itemId, sponsor`;
+const COLUMNS = `key, "date", start_ms as "startMs", end_ms as "endMs", kind, artist, title, cart, file,
+  entry_id as "entryId", ended, "by", item_id as "itemId", sponsor`;
 
 /** What aired on the dates between two, both included, in order. */
 export function airedBetween(em: Em, stationId: string, from: string, to: string): Promise<StoredAired[]> {
@@ -39,10 +40,10 @@ export async function itemsNamed(
   return rowsOf(
     em,
     `select i.id, i.cart, i.file, i.title, i.artist from item i
-     where ${visibleSql('i')} and (i.cart in (select value from json_each(?))
-       or i.title_fold in (select value from json_each(?))
+     where ${visibleSql('i')} and (i.cart in (${listed(em)})
+       or i.title_fold in (${listed(em)})
        or (i.file is not null and lower(replace(i.file, rtrim(i.file, replace(i.file, '/', '')), ''))
-         in (select value from json_each(?))))
+         in (${listed(em)})))
      order by i.kind <> 'tease'`,
     [stationId, list(new Set(carts)), list(new Set([...titles].map(foldText))), list(new Set(files))],
   );
@@ -57,7 +58,7 @@ export async function takePlaysWithoutLog(
 ): Promise<StationPlay[]> {
   const found = await rowsOf<StationPlay & { id: number }>(
     em,
-    `select id, item_id as itemId, start_ms as startMs from play
+    `select id, item_id as "itemId", start_ms as "startMs" from play
      where station_id = ? and "date" = ? and log_id is null and start_ms >= ? and start_ms < ?`,
     [stationId, date, fromMs, untilMs],
   );
@@ -78,9 +79,9 @@ export function songsForRequests(
   return rowsOf(
     em,
     `select i.id, i.title, i.artist from item i where ${visibleSql('i')} and i.kind = 'song'
-       and (i.title_fold = ? or substr(i.title_fold, 1, ?) = ? or substr(i.title_fold, ?) = ?)
+       and (i.title_fold = ? or substr(i.title_fold, 1, ?) = ? or ${dialectOf(em).ending('i.title_fold')} = ?)
      order by i.title_fold = ? desc limit 500`,
-    [stationId, titleFold, third, titleFold.slice(0, third), -third, titleFold.slice(-third), titleFold],
+    [stationId, titleFold, third, titleFold.slice(0, third), third, titleFold.slice(-third), titleFold],
   );
 }
 
@@ -88,7 +89,7 @@ export function songsForRequests(
 export async function votesSince(em: Em, stationId: string, sinceMs: number): Promise<Map<string, number>> {
   const rows = await rowsOf<{ itemId: string; votes: number }>(
     em,
-    `select item_id as itemId, count(*) as votes from song_request
+    `select item_id as "itemId", count(*) as votes from song_request
      where station_id = ? and at_ms > ? and item_id is not null group by item_id`,
     [stationId, sinceMs],
   );

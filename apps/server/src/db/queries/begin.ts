@@ -1,5 +1,5 @@
 import type { BeginSong } from '@fuller/core';
-import type { Em } from '../../orm.js';
+import type { Em } from '../orm.js';
 import { rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
@@ -9,7 +9,7 @@ export interface SongToBegin extends BeginSong {
 }
 
 interface Row extends Omit<SongToBegin, 'artistIds' | 'tags' | 'placed'> {
-  readonly placed: number;
+  readonly placed: number | boolean;
   readonly artists: string | null;
   /** JSON. */
   readonly tags: string;
@@ -19,16 +19,16 @@ interface Row extends Omit<SongToBegin, 'artistIds' | 'tags' | 'placed'> {
 export async function songsToBegin(em: Em, stationId: string): Promise<SongToBegin[]> {
   const rows = await rowsOf<Row>(
     em,
-    `select i.id, i.year, i.start_date as startDate, i.file, i.duration_ms as durationMs, i.tags,
+    `select i.id, i.year, i.start_date as "startDate", i.file, i.duration_ms as "durationMs", cast(i.tags as text) as tags,
        (select count(*) from play where play.item_id = i.id and play.station_id = ?) as plays,
-       (select group_concat(artist_id) from credit where item_id = i.id) as artists,
+       (select string_agg(artist_id, ',') from credit where item_id = i.id) as artists,
        exists (select 1 from placement p join category c on c.id = p.category_id where p.item_id = i.id and ${visibleSql('c')}) as placed
      from item i where i.kind = 'song' and ${visibleSql('i')} order by i.id`,
     [stationId, stationId, stationId],
   );
   return rows.map(({ artists, tags, placed, ...row }) => ({
     ...row,
-    placed: placed === 1,
+    placed: Boolean(placed),
     artistIds: artists?.split(',') ?? [],
     tags: JSON.parse(tags) as BeginSong['tags'],
   }));

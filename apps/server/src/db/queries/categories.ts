@@ -1,4 +1,5 @@
-import type { Em } from '../../orm.js';
+import { dialectOf } from '../dialect/dialect.js';
+import type { Em } from '../orm.js';
 import { rowOf, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
@@ -19,14 +20,14 @@ export function itemsAndPlaysOfCategory(
 
 /** How many items a station sees, and how many of them are in none of its categories. */
 export async function countItemsSeen(em: Em, stationId: string): Promise<{ items: number; withoutCategory: number }> {
-  const row = await rowOf<{ items: number; bare: number | null }>(
+  const row = await rowOf<{ items: number; bare: number }>(
     em,
-    `select count(*) as items, sum(not exists (select 1 from placement p join category c on c.id = p.category_id
+    `select count(*) as items, count(*) filter (where not exists (select 1 from placement p join category c on c.id = p.category_id
        where p.item_id = i.id and ${visibleSql('c')})) as bare
      from item i where ${visibleSql('i')}`,
     [stationId, stationId],
   );
-  return { items: row.items, withoutCategory: row.bare ?? 0 };
+  return { items: row.items, withoutCategory: row.bare };
 }
 
 /** The place after the last row of a table. */
@@ -43,7 +44,7 @@ export function countTagValues(em: Em): Promise<{ family: string; value: string;
   return rowsOf(
     em,
     `select f.key as family, v.value as value, count(*) as items
-     from item i, json_each(i.tags) f, json_each(f.value) v group by f.key, v.value`,
+     from item i, ${dialectOf(em).tagsOfItems} group by f.key, v.value`,
   );
 }
 
@@ -52,10 +53,11 @@ export async function itemsWithFamily(
   em: Em,
   family: string,
 ): Promise<{ itemId: string; tags: Record<string, string[]> }[]> {
+  const dialect = dialectOf(em);
   const rows = await rowsOf<{ id: string; tags: string }>(
     em,
-    'select id, tags from item where json_type(tags, ?) is not null',
-    [`$."${family.replaceAll('"', '')}"`],
+    `select id, cast(tags as text) as tags from item where ${dialect.hasFamily}`,
+    [dialect.familyOf(family)],
   );
   return rows.map(({ id, tags }) => ({ itemId: id, tags: JSON.parse(tags) as Record<string, string[]> }));
 }

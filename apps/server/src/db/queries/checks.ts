@@ -1,6 +1,7 @@
-import { SEARCH_INDEX_NOTES } from './search-index.js';
+import { dialectOf, isPostgres } from '../dialect/dialect.js';
+import { SEARCH_INDEX_NOTES } from '../dialect/sqlite/search-index.js';
 import { rowOf, rowsOf } from './query.js';
-import type { Em } from '../../orm.js';
+import type { Em } from '../orm.js';
 
 /** Rows that point at a row that is gone; the first names of each kind. */
 export interface Orphans {
@@ -39,6 +40,8 @@ export async function removeOrphans(em: Em): Promise<void> {
 
 /** How many items the search does not know, or knows though they are gone. */
 export async function searchGap(em: Em): Promise<number> {
+  // PostgreSQL keeps the words of an item in the item itself.
+  if (isPostgres(em)) return 0;
   const { n } = await rowOf<{ n: number }>(
     em,
     `select (select count(*) from item where rowid not in (select rowid from item_search))
@@ -49,6 +52,7 @@ export async function searchGap(em: Em): Promise<number> {
 
 /** Makes the full-text index from the items again. */
 export async function rebuildSearch(em: Em): Promise<void> {
+  if (isPostgres(em)) return;
   for (const statement of SEARCH_INDEX_NOTES) await rowsOf(em, statement);
 }
 
@@ -57,12 +61,13 @@ export function lostItems(
   em: Em,
   from: string,
 ): Promise<{ stationId: string; station: string; date: string; entryId: string }[]> {
+  const { member, entriesOfLogs } = dialectOf(em);
   return rowsOf(
     em,
-    `select l.station_id as stationId, s.name as station, l.date as date, json_extract(e.value, '$.id') as entryId
-     from daily_log l join station s on s.id = l.station_id, json_each(l.hours) h, json_each(h.value, '$.entries') e
-     where l.date >= ? and json_extract(e.value, '$.itemId') is not null
-       and json_extract(e.value, '$.itemId') not in (select id from item)
+    `select l.station_id as "stationId", s.name as station, l.date as date, ${member('e.value', 'id')} as "entryId"
+     from daily_log l join station s on s.id = l.station_id, ${entriesOfLogs}
+     where l.date >= ? and ${member('e.value', 'itemId')} is not null
+       and ${member('e.value', 'itemId')} not in (select id from item)
      order by l.date`,
     [from],
   );

@@ -1,4 +1,4 @@
-import type { Em } from '../../orm.js';
+import type { Em } from '../orm.js';
 import { rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
@@ -37,9 +37,9 @@ export function creditedArtists(em: Em): Promise<{ id: string; name: string; son
 export function scheduledSongs(em: Em, stationId: string): Promise<ScheduledSong[]> {
   return rowsOf(
     em,
-    `select i.id, i.title, i.artist, i.duration_ms as durationMs, i.year, min(c.id) as categoryId,
+    `select i.id, i.title, i.artist, i.duration_ms as "durationMs", i.year, min(c.id) as "categoryId",
        coalesce((select a.name from credit r join artist a on a.id = r.artist_id where r.item_id = i.id
-         order by r.position limit 1), '') as mainArtist,
+         order by r.position limit 1), '') as "mainArtist",
        (select count(*) from play where station_id = ? and item_id = i.id) as plays
      from item i join placement p on p.item_id = i.id join category c on c.id = p.category_id
      where i.kind = 'song' and ${visibleSql('c')} group by i.id order by i.title_fold, i.id`,
@@ -51,7 +51,7 @@ export function scheduledSongs(em: Em, stationId: string): Promise<ScheduledSong
 export function albumNames(em: Em): Promise<AlbumName[]> {
   return rowsOf(
     em,
-    `select i.album, a.id as artistId, a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
+    `select i.album, a.id as "artistId", a.name as artist, count(*) as songs from item i join artist a on a.id = ${MAIN_ARTIST}
      where i.album <> '' group by a.id, i.album order by a.name_key, count(*) desc, i.album`,
   );
 }

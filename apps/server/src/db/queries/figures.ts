@@ -1,6 +1,7 @@
+import { dialectOf } from '../dialect/dialect.js';
 import type { ReportItem } from '@fuller/core';
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 
 export interface StationDate {
   readonly stationId: string;
@@ -35,7 +36,7 @@ export async function staleDates(em: Em, stationId: string, from: string, to: st
 export function someStale(em: Em, most: number): Promise<(StationDate & { mark: number })[]> {
   return rowsOf(
     em,
-    'select station_id as stationId, "date", mark from stale_figures order by "date" desc, station_id limit ?',
+    'select station_id as "stationId", "date", mark from stale_figures order by "date" desc, station_id limit ?',
     [most],
   );
 }
@@ -46,8 +47,8 @@ export async function markStale(em: Em, days: readonly StationDate[]): Promise<v
   await rowsOf(
     em,
     `insert into stale_figures (id, station_id, "date", mark)
-     select distinct value ->> 0 || ' ' || (value ->> 1), value ->> 0, value ->> 1, 1 from json_each(?) where true
-     on conflict (id) do update set mark = mark + 1`,
+     select distinct value ->> 0 || ' ' || (value ->> 1), value ->> 0, value ->> 1, 1 from ${dialectOf(em).elements} where true
+     on conflict (id) do update set mark = stale_figures.mark + 1`,
     [JSON.stringify(days.map(({ stationId, date }) => [stationId, date]))],
   );
 }
@@ -59,8 +60,8 @@ export async function markAllStale(em: Em): Promise<void> {
     `insert into stale_figures (id, station_id, "date", mark)
      select station_id || ' ' || "date", station_id, "date", 1 from (
        select station_id, "date" from play union select station_id, "date" from daily_log
-       union select station_id, "date" from as_run_day) where true
-     on conflict (id) do update set mark = mark + 1`,
+       union select station_id, "date" from as_run_day) days where true
+     on conflict (id) do update set mark = stale_figures.mark + 1`,
   );
 }
 
@@ -87,11 +88,11 @@ export function requestsBetween(
   fromMs: number,
   untilMs: number,
 ): Promise<{ atMs: number; state: string }[]> {
-  return rowsOf(em, 'select at_ms as atMs, state from song_request where station_id = ? and at_ms >= ? and at_ms < ?', [
-    stationId,
-    fromMs,
-    untilMs,
-  ]);
+  return rowsOf(
+    em,
+    'select at_ms as "atMs", state from song_request where station_id = ? and at_ms >= ? and at_ms < ?',
+    [stationId, fromMs, untilMs],
+  );
 }
 
 /** Items by id, as reports name them. */
@@ -99,13 +100,13 @@ export async function itemsForReports(em: Em, ids: readonly string[]): Promise<M
   const wanted = list(ids);
   const items = await rowsOf<Omit<ReportItem, 'tags' | 'artists'> & { id: string; tags: string }>(
     em,
-    'select id, title, artist, kind, tags from item where id in (select value from json_each(?))',
+    `select id, title, artist, kind, cast(tags as text) as tags from item where id in (${listed(em)})`,
     [wanted],
   );
   const credits = await rowsOf<{ itemId: string; id: string; name: string }>(
     em,
-    `select c.item_id as itemId, a.id, a.name from credit c join artist a on a.id = c.artist_id
-     where c.item_id in (select value from json_each(?)) order by c.position`,
+    `select c.item_id as "itemId", a.id, a.name from credit c join artist a on a.id = c.artist_id
+     where c.item_id in (${listed(em)}) order by c.position`,
     [wanted],
   );
   const artists = new Map<string, { id: string; name: string }[]>();

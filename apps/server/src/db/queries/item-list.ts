@@ -1,6 +1,7 @@
+import { dialectOf, type Dialect } from '../dialect/dialect.js';
 import type { ItemQuery, ItemRow } from '@fuller/contracts';
 import type { Filter, ItemKind } from '@fuller/core';
-import type { Em } from '../../orm.js';
+import type { Em } from '../orm.js';
 import { filterConditions, VISIBLE_CATEGORIES } from './filter-sql.js';
 import { rowOf, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
@@ -43,18 +44,19 @@ export async function itemPage(
   filter: Filter,
   nowMs: number,
 ): Promise<{ total: number; rows: ItemRow[] }> {
-  const { where, parameters } = itemConditions(stationId, query, filter, nowMs);
+  const dialect = dialectOf(em);
+  const { where, parameters } = itemConditions(dialect, stationId, query, filter, nowMs);
   const needsName = query.sort === 'category';
   const byLast = query.sort === 'lastPlayed';
   const order = `sort_key ${query.dir} nulls last, id`;
   // Which rows are on the page is found first; what they show besides is worked out for these alone.
   const page = `with page as (
-      select i.id, i.rowid as place, ${SORT_COLUMNS[query.sort]} as sort_key from item i ${byLast ? LAST_PLAYS : ''}
+      select i.id, ${dialect.rowOf('i')} as place, ${SORT_COLUMNS[query.sort]} as sort_key from item i ${byLast ? LAST_PLAYS : ''}
       where ${where} order by ${order} limit ? offset ?)
-    select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as durationMs, i.intro_ms as introMs, i.file,
-      (select group_concat(p.category_id) ${VISIBLE_CATEGORIES}) as categories,
-      (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as lastPlayedMs
-    from page join item i on i.rowid = page.place order by page.sort_key ${query.dir} nulls last, i.id`;
+    select i.id, i.kind, i.title, i.artist, i.album, i.year, i.duration_ms as "durationMs", i.intro_ms as "introMs", i.file,
+      (select string_agg(p.category_id, ',') ${VISIBLE_CATEGORIES}) as categories,
+      (select max(start_ms) from play where station_id = ? and item_id = i.id and start_ms <= ?) as "lastPlayedMs"
+    from page join item i on ${dialect.rowOf('i')} = page.place order by page.sort_key ${query.dir} nulls last, i.id`;
   const sorted = needsName ? [stationId] : byLast ? [stationId, nowMs] : [];
   const { total } = await rowOf<{ total: number }>(
     em,
@@ -74,6 +76,7 @@ export async function itemPage(
 }
 
 function itemConditions(
+  dialect: Dialect,
   stationId: string,
   query: ItemQuery,
   filter: Filter,
@@ -81,7 +84,7 @@ function itemConditions(
 ): { where: string; parameters: unknown[] } {
   const conditions = [`${visibleSql('i')}`];
   const parameters: unknown[] = [stationId];
-  for (const condition of filterConditions(filter, stationId, nowMs)) {
+  for (const condition of filterConditions(dialect, filter, stationId, nowMs)) {
     conditions.push(condition.sql);
     parameters.push(...condition.parameters);
   }
@@ -89,7 +92,7 @@ function itemConditions(
     conditions.push(`not exists (select 1 ${VISIBLE_CATEGORIES})`);
     parameters.push(stationId);
   } else if (query.category === WORKLIST) {
-    conditions.push('i.id in (select value from json_each((select item_ids from worklist where id = ?)))');
+    conditions.push(`i.id in (${dialect.listed.replace('?', '(select item_ids from worklist where id = ?)')})`);
     parameters.push(stationId);
   } else if (query.category) {
     conditions.push('i.id in (select item_id from placement where category_id = ?)');
@@ -104,7 +107,7 @@ function itemConditions(
 
 /** How many items a station sees that a filter asks for. */
 export async function countFound(em: Em, stationId: string, filter: Filter, nowMs: number): Promise<number> {
-  const { where, parameters } = filterQuery(stationId, filter, nowMs);
+  const { where, parameters } = filterQuery(dialectOf(em), stationId, filter, nowMs);
   const { total } = await rowOf<{ total: number }>(
     em,
     `select count(*) as total from item i where ${where}`,
@@ -115,13 +118,18 @@ export async function countFound(em: Em, stationId: string, filter: Filter, nowM
 
 /** The ids of the items a station sees that a filter asks for. */
 export async function idsFound(em: Em, stationId: string, filter: Filter, nowMs: number): Promise<string[]> {
-  const { where, parameters } = filterQuery(stationId, filter, nowMs);
+  const { where, parameters } = filterQuery(dialectOf(em), stationId, filter, nowMs);
   const rows = await rowsOf<{ id: string }>(em, `select i.id from item i where ${where} order by i.id`, parameters);
   return rows.map(({ id }) => id);
 }
 
-function filterQuery(stationId: string, filter: Filter, nowMs: number): { where: string; parameters: unknown[] } {
-  const conditions = filterConditions(filter, stationId, nowMs);
+function filterQuery(
+  dialect: Dialect,
+  stationId: string,
+  filter: Filter,
+  nowMs: number,
+): { where: string; parameters: unknown[] } {
+  const conditions = filterConditions(dialect, filter, stationId, nowMs);
   return {
     where: [visibleSql('i'), ...conditions.map(({ sql }) => sql)].join(' and '),
     parameters: [stationId, ...conditions.flatMap(({ parameters }) => parameters)],

@@ -1,14 +1,15 @@
+import { dialectOf } from '../dialect/dialect.js';
 import type { Catalogue, ItemCard } from '@fuller/contracts';
 import type { ExistingItem, HandOverItem } from '@fuller/core';
-import type { Em } from '../../orm.js';
-import { list, rowOf, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowOf, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 /** The artists an item credits, in order, each with how many songs they have. */
 export function creditsOfItem(em: Em, itemId: string): Promise<ItemCard['credits']> {
   return rowsOf(
     em,
-    `select a.id as artistId, a.name, c.role, (select count(distinct item_id) from credit where artist_id = a.id) as songs
+    `select a.id as "artistId", a.name, c.role, (select count(distinct item_id) from credit where artist_id = a.id) as songs
      from credit c join artist a on a.id = c.artist_id where c.item_id = ? order by c.position`,
     [itemId],
   );
@@ -37,7 +38,7 @@ export function placementsOfItem(
 ): Promise<{ id: string; categoryId: string }[]> {
   return rowsOf(
     em,
-    `select p.id, p.category_id as categoryId from placement p join category c on c.id = p.category_id
+    `select p.id, p.category_id as "categoryId" from placement p join category c on c.id = p.category_id
      where p.item_id = ? and ${visibleSql('c')} order by c.music desc, c.position`,
     [itemId, stationId],
   );
@@ -45,15 +46,15 @@ export function placementsOfItem(
 
 /** Items whose printed artist holds a name; the name is folded. */
 export function itemsPrinting(em: Em, nameFold: string): Promise<{ id: string; artist: string }[]> {
-  return rowsOf(em, 'select id, artist from item where instr(artist_fold, ?) > 0', [nameFold]);
+  return rowsOf(em, `select id, artist from item where ${dialectOf(em).holds('artist_fold')}`, [nameFold]);
 }
 
 /** The items an artist is credited with, in order of their titles. */
 export function itemsCrediting(em: Em, artistId: string): Promise<{ id: string; title: string; artist: string }[]> {
   return rowsOf(
     em,
-    `select distinct i.id, i.title, i.artist from credit c join item i on i.id = c.item_id
-     where c.artist_id = ? order by i.title_fold, i.id`,
+    `select i.id, i.title, i.artist from item i where i.id in (select item_id from credit where artist_id = ?)
+     order by i.title_fold, i.id`,
     [artistId],
   );
 }
@@ -72,8 +73,8 @@ export async function countItemsCrediting(em: Em, artistId: string): Promise<num
 export function artistsByKey(em: Em, keys: Iterable<string>): Promise<{ id: string; nameKey: string }[]> {
   return rowsOf(
     em,
-    `with wanted as (select value as key from json_each(?))
-     select id, name_key as nameKey from artist where name_key in (select key from wanted)
+    `with wanted (key) as (${listed(em)})
+     select id, name_key as "nameKey" from artist where name_key in (select key from wanted)
      union all select artist_id, name_key from artist_alias where name_key in (select key from wanted)`,
     [list(keys)],
   );
@@ -83,8 +84,9 @@ export function artistsByKey(em: Em, keys: Iterable<string>): Promise<{ id: stri
 export async function existingItems(em: Em): Promise<ExistingItem[]> {
   const rows = await rowsOf<Omit<ExistingItem, 'tags'> & { tags: string }>(
     em,
-    `select id, kind, title, artist, album, year, duration_ms as durationMs, intro_ms as introMs,
-       outro_ms as outroMs, cart, file, isrc, label, notes, start_date as startDate, end_date as endDate, tags from item`,
+    `select id, kind, title, artist, album, year, duration_ms as "durationMs", intro_ms as "introMs",
+       outro_ms as "outroMs", cart, file, isrc, label, notes, start_date as "startDate", end_date as "endDate",
+       cast(tags as text) as tags from item`,
   );
   return rows.map((row) => ({ ...row, tags: JSON.parse(row.tags) as ExistingItem['tags'] }));
 }
@@ -99,27 +101,26 @@ export async function filesOfItems(em: Em): Promise<string[]> {
 export function itemsToHandOver(em: Em, ids: Iterable<string>): Promise<(HandOverItem & { id: string })[]> {
   return rowsOf(
     em,
-    `select id, kind, title, artist, album, cart, duration_ms as durationMs, segue_ms as segueMs,
-       intro_ms as introMs, file from item
-     where id in (select value from json_each(?))`,
+    `select id, kind, title, artist, album, cart, duration_ms as "durationMs", segue_ms as "segueMs",
+       intro_ms as "introMs", file from item
+     where id in (${listed(em)})`,
     [list(ids)],
   );
 }
 
 /** The files of items by their carts. */
 export function filesOfCarts(em: Em, carts: Iterable<string>): Promise<{ cart: string; file: string }[]> {
-  return rowsOf(
-    em,
-    `select cart, file from item where file is not null and cart in (select value from json_each(?)) order by id desc`,
-    [list(carts)],
-  );
+  return rowsOf(em, `select cart, file from item where file is not null and cart in (${listed(em)}) order by id desc`, [
+    list(carts),
+  ]);
 }
 
 /** The title of one of some items that may not air on a date or is gone; null where all may. */
 export async function titleOffAir(em: Em, ids: Iterable<string>, date: string): Promise<string | null> {
   const [row] = await rowsOf<{ title: string }>(
     em,
-    `select coalesce(i.title, 'A deleted item') as title from json_each(?) j left join item i on i.id = j.value
+    `with wanted (id) as (${listed(em)})
+     select coalesce(i.title, 'A deleted item') as title from wanted left join item i on i.id = wanted.id
      where i.id is null or i.end_date < ? or i.start_date > ? or i.paused_until >= ? or i.duration_ms <= 0 limit 1`,
     [list(ids), date, date, date],
   );
@@ -128,18 +129,14 @@ export async function titleOffAir(em: Em, ids: Iterable<string>, date: string): 
 
 /** What an editor of clocks shows of items. */
 export function itemsOfClocks(em: Em, ids: Iterable<string>): Promise<Catalogue['clockItems']> {
-  return rowsOf(
-    em,
-    'select id, title, kind, duration_ms as durationMs from item where id in (select value from json_each(?))',
-    [list(ids)],
-  );
+  return rowsOf(em, `select id, title, kind, duration_ms as "durationMs" from item where id in (${listed(em)})`, [
+    list(ids),
+  ]);
 }
 
 /** How long items play until the next one begins, milliseconds. */
 export function lengthsOfItems(em: Em, ids: Iterable<string>): Promise<{ id: string; ms: number }[]> {
-  return rowsOf(
-    em,
-    'select id, duration_ms - coalesce(segue_ms, 0) as ms from item where id in (select value from json_each(?))',
-    [list(ids)],
-  );
+  return rowsOf(em, `select id, duration_ms - coalesce(segue_ms, 0) as ms from item where id in (${listed(em)})`, [
+    list(ids),
+  ]);
 }

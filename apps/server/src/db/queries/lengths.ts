@@ -1,6 +1,6 @@
 import type { Draw } from '@fuller/core';
-import type { Em } from '../../orm.js';
-import { list, rowOf, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowOf, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 /** How many items there are, the mean of their lengths and of the squares of these; null means of no items. */
@@ -14,14 +14,14 @@ const MOMENTS = `count(*) as items, avg(duration_ms) as average, avg(1.0 * durat
 
 /** Lengths of some items. */
 export function momentsOfItems(em: Em, ids: Iterable<string>): Promise<LengthMoments> {
-  return rowOf(em, `select ${MOMENTS} from item where id in (select value from json_each(?))`, [list(ids)]);
+  return rowOf(em, `select ${MOMENTS} from item where id in (${listed(em)})`, [list(ids)]);
 }
 
 /** Lengths of what every category holds. */
 export function momentsByCategory(em: Em): Promise<(LengthMoments & { categoryId: string })[]> {
   return rowsOf(
     em,
-    `select p.category_id as categoryId, ${MOMENTS} from placement p join item i on i.id = p.item_id group by p.category_id`,
+    `select p.category_id as "categoryId", ${MOMENTS} from placement p join item i on i.id = p.item_id group by p.category_id`,
   );
 }
 
@@ -36,8 +36,8 @@ interface DrawnFrom {
 export function momentsOfDraw(em: Em, { draw, pool, fitting }: DrawnFrom): Promise<LengthMoments> {
   return rowOf(
     em,
-    `select ${MOMENTS} from item where (? or id in (select value from json_each(?)))
-       and (id in (select value from json_each(?)) or exists
+    `select ${MOMENTS} from item where (? or id in (${listed(em)}))
+       and (id in (${listed(em)}) or exists
          (select 1 from placement p where p.item_id = item.id and p.category_id = ?))`,
     [fitting === null, list(fitting ?? []), list(pool ?? []), draw.categoryId],
   );
@@ -48,8 +48,8 @@ export async function averageOfDraw(em: Em, stationId: string, { draw, pool, fit
   const { ms } = await rowOf<{ ms: number | null }>(
     em,
     `select avg(duration_ms - coalesce(segue_ms, 0)) as ms from item
-     where id in (select item_id from placement where category_id = ? union select value from json_each(?))
-       and (? or id in (select value from json_each(?))) and ${visibleSql('item')}`,
+     where id in (select item_id from placement where category_id = ? union ${listed(em)})
+       and (? or id in (${listed(em)})) and ${visibleSql('item')}`,
     [draw.categoryId, list(pool ?? []), fitting === null, list(fitting ?? []), stationId],
   );
   return Math.round(ms ?? 0);

@@ -1,12 +1,12 @@
 import type { StationPlay } from '@fuller/core';
-import type { Em } from '../../orm.js';
+import type { Em } from '../orm.js';
 import { rowsOf } from './query.js';
 
 /** Plays of a station in a span of UTC epoch milliseconds, its end not included. */
 export function playsBetween(em: Em, stationId: string, fromMs: number, untilMs: number): Promise<StationPlay[]> {
   return rowsOf(
     em,
-    `select item_id as itemId, start_ms as startMs from play
+    `select item_id as "itemId", start_ms as "startMs" from play
      where station_id = ? and start_ms >= ? and start_ms < ? order by start_ms, item_id`,
     [stationId, fromMs, untilMs],
   );
@@ -21,7 +21,7 @@ export function playsOfDates(
 ): Promise<(StationPlay & { date: string })[]> {
   return rowsOf(
     em,
-    `select "date", item_id as itemId, start_ms as startMs from play
+    `select "date", item_id as "itemId", start_ms as "startMs" from play
      where station_id = ? and "date" between ? and ? order by start_ms, item_id`,
     [stationId, from, to],
   );
@@ -37,7 +37,7 @@ export async function startsOfItem(
 ): Promise<number[]> {
   const rows = await rowsOf<{ startMs: number }>(
     em,
-    `select start_ms as startMs from play where station_id = ? and item_id = ? and start_ms >= ? and start_ms < ?
+    `select start_ms as "startMs" from play where station_id = ? and item_id = ? and start_ms >= ? and start_ms < ?
      order by start_ms`,
     [stationId, itemId, fromMs, untilMs],
   );
@@ -46,7 +46,7 @@ export async function startsOfItem(
 
 /** The plays a log has planned. */
 export function playsOfLog(em: Em, logId: string): Promise<(StationPlay & { id: number })[]> {
-  return rowsOf(em, 'select id, item_id as itemId, start_ms as startMs from play where log_id = ?', [logId]);
+  return rowsOf(em, 'select id, item_id as "itemId", start_ms as "startMs" from play where log_id = ?', [logId]);
 }
 
 /** The dates on which a station has plays that no log planned; both dates included. */

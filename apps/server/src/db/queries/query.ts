@@ -1,4 +1,5 @@
-import type { Em } from '../../orm.js';
+import { dialectOf } from '../dialect/dialect.js';
+import type { Em } from '../orm.js';
 
 /**
  * Runs a statement and answers its rows as plain values. Its parameters are bound: written into the statement, as the entity
@@ -8,7 +9,8 @@ export async function rowsOf<T>(em: Em, sql: string, parameters: readonly unknow
   const query = em.getKnex().raw(sql, parameters as never);
   const transaction = em.getTransactionContext();
   try {
-    return (await (transaction ? query.transacting(transaction as never) : query)) as unknown as T[];
+    const answer: unknown = await (transaction ? query.transacting(transaction as never) : query);
+    return (Array.isArray(answer) ? answer : (answer as { rows: T[] }).rows) as T[];
   } catch (error) {
     throw em.getDriver().convertException(error as Error);
   }
@@ -21,7 +23,12 @@ export async function rowOf<T>(em: Em, sql: string, parameters: readonly unknown
   return row;
 }
 
-/** A list of ids as one parameter; read in SQL by `select value from json_each(?)`. */
+/** A list of texts as one parameter; read in SQL by `listed`. */
 export function list(ids: Iterable<string>): string {
   return JSON.stringify([...ids]);
+}
+
+/** A query of the texts of a `list`. */
+export function listed(em: Em): string {
+  return dialectOf(em).listed;
 }

@@ -1,7 +1,10 @@
+import { types } from 'node:util';
 import { elementAt } from '@fuller/core';
 import type { EntityMetadata, EntityProperty } from '@mikro-orm/core';
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import { isPostgres } from '../dialect/dialect.js';
+import { insertDocument } from '../dialect/postgres/insert-rows.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 
 /** The driver's own connection, as far as it is used here. */
 interface Handle {
@@ -15,6 +18,7 @@ type PlainRow = Readonly<Record<string, unknown>>;
  */
 export async function insertRows(em: Em, entity: string, rows: readonly PlainRow[]): Promise<void> {
   const meta = metadataOf(em, entity);
+  if (isPostgres(em)) return insertDocument(em, meta, rows);
   const handle = await handleOf(em);
   const statements = new Map<string, { run: (row: PlainRow) => void }>();
   for (const row of rows) {
@@ -36,15 +40,18 @@ export async function insertRows(em: Em, entity: string, rows: readonly PlainRow
 /** The rows of an entity with some ids, as plain values by field. */
 export async function rowsWithIds(em: Em, entity: string, ids: readonly string[]): Promise<Record<string, unknown>[]> {
   const meta = metadataOf(em, entity);
-  const props = Object.values(meta.properties) as EntityProperty[];
   const rows = await rowsOf<Record<string, unknown>>(
     em,
-    `select * from "${meta.tableName}" where id in (select value from json_each(?))`,
+    `select * from "${meta.tableName}" where id in (${listed(em)})`,
     [list(ids)],
   );
-  return rows.map((row) =>
-    Object.fromEntries(props.map((prop) => [prop.name, fromColumn(prop, row[elementAt(prop.fieldNames, 0)])])),
-  );
+  return rows.map((row) => plainRow(meta, row));
+}
+
+/** A row as it is stored, as plain values by field. */
+export function plainRow(meta: EntityMetadata, row: Readonly<Record<string, unknown>>): Record<string, unknown> {
+  const props = Object.values(meta.properties) as EntityProperty[];
+  return Object.fromEntries(props.map((prop) => [prop.name, fromColumn(prop, row[elementAt(prop.fieldNames, 0)])]));
 }
 
 function metadataOf(em: Em, entity: string): EntityMetadata {
@@ -74,5 +81,7 @@ function toColumn(prop: EntityProperty, value: unknown): unknown {
 function fromColumn(prop: EntityProperty, value: unknown): unknown {
   if (value === undefined || value === null) return null;
   if (isJson(prop)) return typeof value === 'string' ? JSON.parse(value) : value;
+  // The driver of SQLite answers bytes without a view on them.
+  if (types.isAnyArrayBuffer(value)) return Buffer.from(value);
   return isBoolean(prop) ? Boolean(value) : value;
 }

@@ -1,6 +1,6 @@
 import type { ItemKind } from '@fuller/core';
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 /** What the library knows of a song that a playlist names. */
@@ -22,9 +22,9 @@ export function songsForPlaylist(
   return rowsOf(
     em,
     `select i.kind, i.title, i.artist, i.album, i.file from item i
-     where ${visibleSql('i')} and (i.title_fold in (select value from json_each(?))
+     where ${visibleSql('i')} and (i.title_fold in (${listed(em)})
        or (i.file is not null and lower(replace(i.file, rtrim(i.file, replace(i.file, '/', '')), ''))
-         in (select value from json_each(?))))
+         in (${listed(em)})))
      order by i.kind <> 'tease'`,
     [stationId, list(new Set(titles)), list(new Set(files))],
   );

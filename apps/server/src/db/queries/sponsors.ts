@@ -1,5 +1,5 @@
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 /** The sponsor messages a station sees, each with its sponsor as its artist. */
@@ -20,7 +20,7 @@ export function airedMessages(
   return rowsOf(
     em,
     `select "date", artist from as_run_row
-     where station_id = ? and kind = 'sponsor message' and "date" in (select value from json_each(?))`,
+     where station_id = ? and kind = 'sponsor message' and "date" in (${listed(em)})`,
     [stationId, list(dates)],
   );
 }

@@ -1,15 +1,16 @@
+import { dialectOf } from '../dialect/dialect.js';
 import type { LogItem } from '@fuller/contracts';
 import type { StationData } from '@fuller/core';
-import type { Em } from '../../orm.js';
-import { list, rowsOf } from './query.js';
+import type { Em } from '../orm.js';
+import { list, listed, rowsOf } from './query.js';
 import { visibleSql } from './visible-sql.js';
 
 const SCHEDULED = `
-  select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as durationMs, i.segue_ms as segueMs,
-    i.intro_ms as introMs, i.announces, i.year, i.start_date as startDate, i.end_date as endDate,
-    i.hours, i.paused_until as pausedUntil, i.approved_at_ms is not null as approved, i.weight, i.tags,
-    (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id order by position)) as artists,
-    (select group_concat(artist_id) from (select artist_id from credit where item_id = i.id and role = 'main' order by position)) as mainArtists
+  select i.id, i.kind, i.title, i.artist, i.album, i.duration_ms as "durationMs", i.segue_ms as "segueMs",
+    i.intro_ms as "introMs", cast(i.announces as text) as announces, i.year, i.start_date as "startDate", i.end_date as "endDate",
+    i.hours, i.paused_until as "pausedUntil", i.approved_at_ms is not null as approved, i.weight, cast(i.tags as text) as tags,
+    (select string_agg(artist_id, ',' order by position) from credit where item_id = i.id) as artists,
+    (select string_agg(artist_id, ',' order by position) from credit where item_id = i.id and role = 'main') as "mainArtists"
   from item i where ${visibleSql('i')}`;
 
 const IS_SCHEDULED = `i.id in (select item_id from placement union select item_id from play where station_id = ?
@@ -20,7 +21,7 @@ type ScheduledItem = StationData['items'][number];
 interface ScheduledRow extends Omit<ScheduledItem, 'approved' | 'artistIds' | 'mainArtistIds' | 'tags' | 'announces'> {
   readonly artists: string | null;
   readonly mainArtists: string | null;
-  readonly approved: number;
+  readonly approved: number | boolean;
   /** JSON. */
   readonly announces: string | null;
   /** JSON. */
@@ -71,11 +72,10 @@ export async function itemsWithIds(
   ids: Iterable<string>,
   families: ReadonlySet<string> | null = null,
 ): Promise<ScheduledItem[]> {
-  const rows = await rowsOf<ScheduledRow>(
-    em,
-    `${SCHEDULED} and i.id in (select value from json_each(?)) order by i.id`,
-    [stationId, list(ids)],
-  );
+  const rows = await rowsOf<ScheduledRow>(em, `${SCHEDULED} and i.id in (${listed(em)}) order by i.id`, [
+    stationId,
+    list(ids),
+  ]);
   return rows.map((row) => itemOfRow(row, families));
 }
 
@@ -83,8 +83,8 @@ export async function itemsWithIds(
 export async function itemsByCategory(em: Em, stationId: string): Promise<Record<string, string[]>> {
   const rows = await rowsOf<{ categoryId: string; itemId: string }>(
     em,
-    `select p.category_id as categoryId, p.item_id as itemId from placement p join category c on c.id = p.category_id
-     where ${visibleSql('c')} order by p.category_id, p.rowid`,
+    `select p.category_id as "categoryId", p.item_id as "itemId" from placement p join category c on c.id = p.category_id
+     where ${visibleSql('c')} order by p.category_id, ${dialectOf(em).writtenAt('p')}`,
     [stationId],
   );
   const categories: Record<string, string[]> = {};
@@ -94,17 +94,17 @@ export async function itemsByCategory(em: Em, stationId: string): Promise<Record
 
 /** What a log shows of items with some ids. */
 export async function logItems(em: Em, ids: Iterable<string>): Promise<LogItem[]> {
-  const rows = await rowsOf<Omit<LogItem, 'tags' | 'hasFile'> & { tags: string; hasFile: number }>(
+  const rows = await rowsOf<Omit<LogItem, 'tags' | 'hasFile'> & { tags: string; hasFile: number | boolean }>(
     em,
-    `select id, title, artist, album, kind, duration_ms as durationMs, intro_ms as introMs, segue_ms as segueMs,
-       file is not null as hasFile, tags
-     from item where id in (select value from json_each(?))`,
+    `select id, title, artist, album, kind, duration_ms as "durationMs", intro_ms as "introMs", segue_ms as "segueMs",
+       file is not null as "hasFile", cast(tags as text) as tags
+     from item where id in (${listed(em)})`,
     [list(ids)],
   );
   return rows.map(({ tags, hasFile, ...row }) => ({
     ...row,
     tags: JSON.parse(tags) as LogItem['tags'],
-    hasFile: hasFile === 1,
+    hasFile: Boolean(hasFile),
   }));
 }
 
@@ -120,7 +120,7 @@ function itemOfRow(
     ...(introMs === null ? {} : { introMs }),
     ...(year === null ? {} : { year }),
     ...(announces === null ? {} : { announces: JSON.parse(announces) as ScheduledItem['announces'] }),
-    approved: approved === 1,
+    approved: Boolean(approved),
     artistIds: artists ? artists.split(',') : [],
     // Told only where it is not all of them.
     ...(artists === mainArtists ? {} : { mainArtistIds: mainArtists ? mainArtists.split(',') : [] }),

@@ -1,0 +1,72 @@
+/** Who did what, who may, and what the engineer sets. */
+export const PEOPLE = [
+  `create table "activity" (
+    "id" text primary key,
+    "at_ms" integer not null,
+    "client_id" text not null,
+    "station_id" text null,
+    "label" text not null,
+    "undoes" text null,
+    "undone_by" text null,
+    "unfinished" boolean not null default false,
+    "person_id" text null,
+    "person_name" text null)`,
+  `create index "activity_at" on "activity" ("at_ms")`,
+  `create index "activity_client" on "activity" ("client_id", "at_ms")`,
+  `create index "activity_unfinished" on "activity" ("id") where "unfinished" = true`,
+  `create index "activity_person" on "activity" ("person_id", "at_ms")`,
+  `create table "activity_change" (
+    "id" integer primary key,
+    "activity_id" text not null references "activity" ("id") on delete cascade,
+    "thing" text not null,
+    "thing_id" text not null,
+    "before" json null,
+    "after" json null)`,
+  `create index "activity_change_activity" on "activity_change" ("activity_id")`,
+  `create table "activity_setting" (
+    "id" text primary key,
+    "kept_days" integer null)`,
+  `create table "unreadable_note" (
+    "id" text primary key,
+    "text" text not null)`,
+  `create table "person" (
+    "id" text primary key,
+    "revision" integer not null,
+    "name" text not null,
+    "name_key" text not null unique,
+    "roles" json not null,
+    "demo" boolean not null default false,
+    "created_ms" integer not null)`,
+  `create table "credential" (
+    "id" text primary key,
+    "hash" text not null,
+    "must_change" boolean not null)`,
+  `create table "session" (
+    "id" text primary key,
+    "person_id" text not null,
+    "token_hash" text not null unique,
+    "created_ms" integer not null,
+    "seen_ms" integer not null,
+    "address" text not null,
+    "agent" text not null)`,
+  `create index "session_person" on "session" ("person_id")`,
+  `create table "access_token" (
+    "id" text primary key,
+    "name" text not null,
+    "token_hash" text not null unique,
+    "rights" json not null,
+    "station_ids" json null,
+    "made_by" text not null,
+    "created_ms" integer not null,
+    "used_ms" integer null,
+    "expires_ms" integer null)`,
+  `create table "access_setting" (
+    "id" text primary key,
+    "open" boolean not null)`,
+  `create table "backup_setting" (
+    "id" text primary key,
+    "nightly_at" text null,
+    "kept" integer not null,
+    "folder" text not null,
+    "last_date" text null)`,
+];
