@@ -32,7 +32,7 @@ export class SessionBook {
 
   /** The session of a cookie; null where there is none or it has ended. */
   async find(token: string): Promise<SessionRecord | null> {
-    const session = (await this.all()).get(secretHash(token));
+    const session = (await this.all()).get(secretHash(token)) ?? (await this.fromElsewhere(token));
     if (!session) return null;
     const nowMs = this.now();
     if (this.isOver(session, nowMs)) {
@@ -45,6 +45,21 @@ export class SessionBook {
       this.store.quietly((em) => em.nativeUpdate(SessionEntity, { id: session.id }, { seenMs: nowMs })).catch(() => {});
     }
     return session;
+  }
+
+  /** A session that another server has begun, and not yet told of. */
+  private async fromElsewhere(token: string): Promise<SessionRecord | null> {
+    if (!this.store.shared) return null;
+    const row = await this.store.read.findOne(SessionEntity, { tokenHash: secretHash(token) });
+    if (!row) return null;
+    const session = { ...row };
+    (await this.all()).set(session.tokenHash, session);
+    return session;
+  }
+
+  /** What was kept is read again: another server has changed it. */
+  forgetKept(): void {
+    this.kept = null;
   }
 
   /** Begins a session; answers the secret that goes into the cookie. */
@@ -71,6 +86,7 @@ export class SessionBook {
     const all = await this.all();
     for (const [key, { id }] of all) if (ids.includes(id)) all.delete(key);
     await this.store.quietly((em) => em.nativeDelete(SessionEntity, { id: { $in: [...ids] } }));
+    this.store.tellOthers(['session']);
   }
 
   /** Ends the sessions of a person, all but one where it is named. */

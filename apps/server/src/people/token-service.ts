@@ -21,6 +21,11 @@ export class TokenService {
     private readonly now: () => number,
   ) {}
 
+  /** What was kept is read again: another server has changed it. */
+  forgetKept(): void {
+    this.kept = null;
+  }
+
   async list(): Promise<TokenRow[]> {
     const rows = [...(await this.all()).values()].sort((a, b) => a.createdMs - b.createdMs);
     return rows.map(({ tokenHash: _, stationIds, usedMs, expiresMs, ...row }) => ({

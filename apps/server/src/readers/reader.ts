@@ -1,16 +1,16 @@
 import { lookUp } from '@fuller/core';
 import { serialize } from 'node:v8';
 import { parentPort, workerData } from 'node:worker_threads';
-import { openReading } from '../services.js';
+import { openReading } from '../reading-services.js';
 import { FullerError } from '../errors.js';
 import { packFigures } from '../insight/packed-figures.js';
 import { readWith } from '../http/kept-answers.js';
 import { readingRoutes } from '../http/all-routes.js';
 import type { Asked, FromThread, ToThread } from './protocol.js';
 
-const { dataDir } = workerData as { readonly dataDir: string };
+const { dataDir, database } = workerData as { readonly dataDir: string; readonly database: string | null };
 const port = parentPort!;
-const services = await openReading(dataDir);
+const services = await openReading(dataDir, Date.now, database);
 const routes = new Map(readingRoutes(services).map((route) => [route.endpoint.path, route]));
 
 port.on('message', (message: ToThread) => {

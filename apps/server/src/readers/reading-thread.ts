@@ -28,13 +28,14 @@ export class ReadingThread {
 
   constructor(
     private readonly dataDir: string,
+    private readonly database: string | null,
     private readonly reportFault: (error: unknown, about: object) => void,
   ) {
     this.worker = this.start();
   }
 
   private start(): Worker {
-    const worker = new Worker(workerFile(), { workerData: { dataDir: this.dataDir } });
+    const worker = new Worker(workerFile(), { workerData: { dataDir: this.dataDir, database: this.database } });
     worker.on('message', (message: FromThread) => this.take(message));
     worker.on('error', (error) => this.reportFault(error, { about: 'reading thread' }));
     worker.on('exit', () => {

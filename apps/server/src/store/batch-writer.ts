@@ -1,4 +1,4 @@
-import { ActivityChangeEntity, ActivityEntity } from '../db/entities/index.js';
+import { ActivityChangeEntity, ActivityEntity, type ActivityRecord } from '../db/entities/index.js';
 import { newId } from '../ids.js';
 import { breathe, ChangeSet, isEntityKind, type NewActivity } from './change-set.js';
 import { LATEST, recordedBefore, runsOf } from './recorded.js';
@@ -29,7 +29,7 @@ export class BatchWriter {
     const activityId = newId();
     this.underWay.add(activityId);
     try {
-      return await this.inBatches(activityId, about, work, undoes);
+      return await this.store.underWay(activityId, () => this.inBatches(activityId, about, work, undoes));
     } finally {
       this.underWay.delete(activityId);
     }
@@ -38,7 +38,8 @@ export class BatchWriter {
   /** Takes back what a stopped process or thread had begun to write; answers what that was. */
   async recover(): Promise<string[]> {
     const found = await this.store.read.find(ActivityEntity, { unfinished: true });
-    const stopped = found.filter(({ id }) => !this.underWay.has(id));
+    const stopped: ActivityRecord[] = [];
+    for (const one of found) if (!this.underWay.has(one.id) && (await this.store.isLeft(one.id))) stopped.push(one);
     for (const { id } of stopped) await this.takeBack(id);
     if (stopped.length > 0) this.store.forgetKept();
     return stopped.map(({ label }) => label);

@@ -1,8 +1,10 @@
+import { LockMode } from '@mikro-orm/core';
+import { isPostgres } from '../db/dialect/dialect.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { ActivityEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
-import { insertRows, rowsWithIds } from '../db/dialect/sqlite/rows.js';
+import { insertRows, rowsWithIds } from '../db/queries/rows.js';
 import { ENTITY_KINDS, nameOf, VISIBLE, type EntityKind, type Row } from './entity-kinds.js';
 import { whoAsks } from './asking.js';
 import { isSame } from './same-value.js';
@@ -61,7 +63,11 @@ export class ChangeSet {
 
   /** The row as plain values, or null. */
   async find(thing: EntityKind, id: string): Promise<Row | null> {
-    const found = await this.em.findOne(ENTITY_KINDS[thing] as never, { id } as never, { disableIdentityMap: true });
+    const found = await this.em.findOne(ENTITY_KINDS[thing] as never, { id } as never, {
+      disableIdentityMap: true,
+      // Nobody else may change it between this and what is written, where others write at the same time.
+      ...(this.em.isInTransaction() && isPostgres(this.em) ? { lockMode: LockMode.PESSIMISTIC_WRITE } : {}),
+    });
     return found ? ({ ...(found as object) } as Row) : null;
   }
 

@@ -1,4 +1,4 @@
-import { changesBefore, firstChanges } from '../db/dialect/sqlite/activity.js';
+import { changesBefore, firstChanges } from '../db/queries/activity.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import type { RecordedChange } from './change-set.js';

@@ -19,6 +19,7 @@ const APART_FROM_GROUND: ReadonlySet<string> = new Set([
   'keptReport',
   'person',
   'secret',
+  'session',
 ]);
 
 /**

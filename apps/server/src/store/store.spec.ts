@@ -4,12 +4,14 @@ import path from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import type { Announcement } from '@fuller/contracts';
 import { ActivityChangeEntity, ActivityEntity, CategoryGroupEntity } from '../db/entities/index.js';
-import { openDatabase, type Orm } from '../db/orm.js';
+import { type Orm } from '../db/orm.js';
+import { openDatabase } from '../db/open.js';
 import type { ChangeSet } from './change-set.js';
 import { EventHub } from './event-hub.js';
 import { Kept } from './kept.js';
 import { Revisions } from './revisions.js';
 import { Store } from './store.js';
+import { itOfFile } from '../testing/database.js';
 
 const NOW = 1_800_000_000_000;
 const ABOUT = { clientId: 'me', stationId: null, label: 'Change groups' };
@@ -75,7 +77,7 @@ describe('a write', () => {
     expect([await groups(), told, await store.read.count(ActivityEntity)]).toEqual([[], [], 0]);
   });
 
-  it('waits for the one before it', async () => {
+  itOfFile('waits for the one before it', async () => {
     const order: string[] = [];
     const slow = store.quietly(async () => {
       order.push('begins');

@@ -1,4 +1,4 @@
-import { isConstraintFault, thingsChangedBy } from '../db/dialect/sqlite/activity.js';
+import { isConstraintFault, thingsChangedBy } from '../db/queries/activity.js';
 import { ActivityChangeEntity, ActivityEntity, type ActivityRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { breathe, ChangeSet, isEntityKind, type NewActivity, type RecordedChange } from './change-set.js';

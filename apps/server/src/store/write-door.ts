@@ -19,6 +19,10 @@ export interface WriteDoor {
   write<T>(about: NewActivity, work: (changes: ChangeSet) => Promise<T>, undoes?: string | null): Promise<Written<T>>;
   /** One transaction of what is no change a person made, such as notes of work in progress; nothing is told of it. */
   quietly<T>(work: (em: Em) => Promise<T>): Promise<T>;
+  /** Does work that takes several transactions; while it goes on, no other server takes it for left behind. */
+  underWay<T>(id: string, work: () => Promise<T>): Promise<T>;
+  /** Whether no other server works on it. */
+  isLeft(id: string): Promise<boolean>;
   /** What is kept in memory is read again where it changed, and others are told of it. */
   noteWritten(about: NewActivity, things: ReadonlySet<string>, logs: ChangeSet['logs']): void;
   /** Whatever is kept in memory is read again. */

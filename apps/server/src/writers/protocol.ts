@@ -6,6 +6,8 @@ import type { LongTask } from './long-tasks.js';
 /** What a thread for long work works on. */
 export interface WriterData {
   readonly dataDir: string;
+  /** Of PostgreSQL; null for the file in the folder. */
+  readonly database: string | null;
   readonly roots: readonly string[];
 }
 

@@ -16,6 +16,7 @@ const SILENT_MS = 120_000;
 
 export interface Surroundings {
   readonly dataDir: string;
+  readonly database: string | null;
   readonly roots: readonly string[];
   /** Whose turn it is to write. */
   readonly writing: Mutex;
@@ -42,9 +43,9 @@ export class WriterThread {
   alive = true;
 
   constructor(private readonly around: Surroundings) {
-    const { dataDir, roots } = around;
+    const { dataDir, database, roots } = around;
     this.worker = new Worker(workerFile(), {
-      workerData: { dataDir, roots } satisfies WriterData,
+      workerData: { dataDir, database, roots } satisfies WriterData,
       resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
     });
     // An idle thread does not keep the process alive, and its end is nobody's fault.

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import path from 'node:path';
-import { checkpoint, openDatabase } from '../db/orm.js';
+import { checkpoint, openDatabase } from '../db/open.js';
 import { FullerError } from '../errors.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { AudioRoots } from '../library/audio-roots.js';
@@ -10,13 +10,13 @@ import { carryOut, type LongArgs, type LongTask } from './long-tasks.js';
 import type { FromWriter, ToWriter, WriterData } from './protocol.js';
 import { Turns } from './turns.js';
 
-const { dataDir, roots } = workerData as WriterData;
+const { dataDir, database, roots } = workerData as WriterData;
 const port = parentPort!;
 /** After so many turns what was written is moved into the database file. */
 const TURNS_BETWEEN_CHECKPOINTS = 10;
 const tell = (message: FromWriter): void => port.postMessage(message);
 
-const orm = await openDatabase(dataDir, 'write');
+const orm = await openDatabase(dataDir, 'write', database);
 let written = 0;
 const turns = new Turns(
   () => tell({ what: 'turn wanted' }),

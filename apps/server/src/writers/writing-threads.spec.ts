@@ -18,7 +18,11 @@ describe('long work in threads', () => {
   const events: ServerEvent[] = [];
 
   beforeAll(async () => {
-    services = await openServices({ dataDir: path.join(folder, 'data'), compute: inlineCompute, threads: true });
+    services = await openServices({
+      dataDir: path.join(folder, path.basename(folder)),
+      compute: inlineCompute,
+      threads: true,
+    });
     await seedStations(services);
     services.events.listen((event) => events.push(event));
   });
