@@ -21,6 +21,7 @@ import {
   addCredits,
   creditOf,
   CategoryGroupEntity,
+  databaseOf,
   ItemEntity,
   inlineCompute,
   newItemRow,
@@ -92,7 +93,12 @@ export async function makeData(options: DemoOptions & { readonly demo: boolean }
   const making = `${target}.making`;
   await rm(making, { recursive: true, force: true });
   const clock = { nowMs };
-  const services = await openServices({ dataDir: making, now: () => clock.nowMs, compute: inlineCompute });
+  const services = await openServices({
+    dataDir: making,
+    database: databaseOf(target) ?? '',
+    now: () => clock.nowMs,
+    compute: inlineCompute,
+  });
   try {
     if (options.demo) await fillDemo(services, options, clock);
     else await fillEmpty(services);

@@ -57,6 +57,10 @@ export const ANSWERS = {
   backup: v.object({ file: v.string(), bytes: v.number(), ...facts }),
   restore: v.object({ data: v.string(), ...facts }),
   verify: v.object({ findings: v.array(CareFinding) }),
+  move: v.object({
+    rows: v.number(),
+    tables: v.array(v.object({ table: v.string(), rows: v.number(), sum: v.string() })),
+  }),
   password: v.object({ name: v.string() }),
   error: v.object({ error: v.object({ code: v.string(), message: v.string() }) }),
 } as const;

@@ -1,8 +1,7 @@
-import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { Station } from '@fuller/contracts';
 import { isDate } from '@fuller/core';
-import { FullerError, inlineCompute, openServices, ownerOf, type Services } from '@fuller/server';
+import { FullerError, hasData, inlineCompute, openServices, ownerOf, type Services } from '@fuller/server';
 import { InvalidArgumentError } from 'commander';
 import { UsageError } from './output.js';
 import { RemoteFuller } from './remote.js';
@@ -23,7 +22,7 @@ export async function withData<T>(
   roots: readonly string[] = [],
 ): Promise<T> {
   if (/^https?:\/\//.test(dataDir)) return through(RemoteFuller.withToken(dataDir, tokenFromEnvironment()));
-  if (!existsSync(path.join(dataDir, 'fuller.db'))) {
+  if (!(await hasData(dataDir))) {
     throw new UsageError(`${dataDir} holds no data; make it with: fuller init --data ${dataDir}`);
   }
   const services = await openServices({
@@ -53,6 +52,12 @@ function tokenFromEnvironment(): string {
     throw new UsageError('a server is asked with a token: make one under People, and set FULLER_TOKEN to it');
   return token;
 }
+
+/** Names a database of PostgreSQL in place of the file in the data folder; FULLER_DATABASE does the same. */
+export const DATABASE = [
+  '--database <url>',
+  'a database of PostgreSQL to work on, as postgres://user@host/name',
+] as const;
 
 /** Names folders besides the data folder's own from which audio may be read. */
 export const AUDIO_ROOT = ['--audio-root <dir...>', 'more folders from which audio may be read'] as const;

@@ -24,6 +24,11 @@ const stationCommands =
     ? []
     : (await import('./commands/station-commands.js')).stationCommands();
 for (const command of [...stationCommands, checkCommand(), solveCommand()]) program.addCommand(throwing(command));
+// Whatever is opened after it works on the database that was named.
+program.hook('preAction', (_program, command) => {
+  const { database } = command.opts<{ database?: string }>();
+  if (database !== undefined) process.env['FULLER_DATABASE'] = database;
+});
 
 try {
   await program.parseAsync();

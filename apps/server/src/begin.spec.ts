@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { BeginView, SetUpView } from '@fuller/contracts';
 import { programAt } from './actor.js';
-import { rowOf } from './db/dialect/sqlite/query.js';
+import { rowOf } from './db/queries/query.js';
 import { UNWATCHED } from './jobs/job-runner.js';
 import { newItemRow } from './library/item-row.js';
 import { addCredits } from './library/credits.js';

@@ -3,7 +3,7 @@ import { matchesFilter, parseFilter, type FilterableItem } from '@fuller/core';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { PlayEntity } from './db/entities/index.js';
-import { idsFound } from './db/dialect/sqlite/item-list.js';
+import { idsFound } from './db/queries/item-list.js';
 import { keepFamilies } from './tags/family-service.js';
 import { newItemRow } from './library/item-row.js';
 import { NOW, SONGS, testServer, TODAY, type TestServer } from './testing/test-server.js';

@@ -4,9 +4,10 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ForecastView, JobView } from '@fuller/contracts';
 import { programAt } from './actor.js';
-import { rowsOf } from './db/dialect/sqlite/query.js';
+import { rowsOf } from './db/queries/query.js';
 import { UNWATCHED } from './jobs/job-runner.js';
 import { endOfJob, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
+import { IS_SHARED } from './testing/database.js';
 
 const FORECASTS = '/api/stations/vale/forecasts';
 let server: TestServer;
@@ -31,7 +32,15 @@ const made = async (body: object): Promise<ForecastView> => {
   return (await server.api.get(`${FORECASTS}/${forecastId}`).expect(200)).body as ForecastView;
 };
 const rows = (sql: string) => rowsOf(server.services.store.read, sql);
+/** Everything the database holds, as a sum. */
 const bytes = async (): Promise<string> => {
+  if (IS_SHARED) {
+    const sums: unknown[] = [];
+    for (const { name } of (await rows(`select table_name as name from information_schema.tables
+      where table_schema = 'public' order by 1`)) as { name: string }[])
+      sums.push(...(await rows(`select md5(string_agg(t::text, '' order by t::text)) as sum from "${name}" t`)));
+    return JSON.stringify(sums);
+  }
   await rows('pragma wal_checkpoint(truncate)');
   return createHash('sha256')
     .update(readFileSync(path.join(server.dataDir, 'fuller.db')))
@@ -54,7 +63,7 @@ describe('a forecast of the server', () => {
   });
 
   it('says what its changes are, and keeps them in one step that is undone in one', async () => {
-    const rule = (await rows('select id, amount, revision from rule where resting = 0 order by position'))[0] as never;
+    const rule = (await rows('select id, amount, revision from rule where not resting order by position'))[0] as never;
     const { id, amount } = rule as { id: string; amount: number };
     const [{ id: clockId } = { id: '' }] = (await rows('select id from clock')) as { id: string }[];
     const changes = [

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ReportAnswer } from '@fuller/contracts';
 import { REPORT_KINDS, type ReportKind } from '@fuller/core';
 import { programAt } from './actor.js';
-import { rowOf, rowsOf } from './db/dialect/sqlite/query.js';
+import { rowOf, rowsOf } from './db/queries/query.js';
 import { NOW, testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 
 const RUNNING = { progress: () => {}, signal: new AbortController().signal };

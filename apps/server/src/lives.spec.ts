@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { CategoryRow, ItemLife, Moves } from '@fuller/contracts';
 import { programAt } from './actor.js';
-import { rowOf, rowsOf } from './db/dialect/sqlite/query.js';
+import { rowOf, rowsOf } from './db/queries/query.js';
 import { UNWATCHED } from './jobs/job-runner.js';
 import { testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
 

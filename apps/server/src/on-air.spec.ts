@@ -6,7 +6,7 @@ import type { AsRunDay, AsRunOutcome, OnAir } from '@fuller/contracts';
 import { allEntries, formatAirTime, writeCsv, type DailyLog } from '@fuller/core';
 import { Playout } from '@fuller/standins/playout';
 import { startStream } from '@fuller/standins/stream';
-import { rowsOf } from './db/dialect/sqlite/query.js';
+import { rowsOf } from './db/queries/query.js';
 import { endOfJob, testServer, TOMORROW, type TestServer } from './testing/test-server.js';
 
 const STATION = '/api/stations/vale';
@@ -32,7 +32,7 @@ const logOf = async (): Promise<{ revision: number; log: DailyLog }> =>
 const playsOf = (date: string): Promise<{ itemId: string; startMs: number }[]> =>
   rowsOf(
     server.services.store.read,
-    `select item_id as itemId, start_ms as startMs from play where station_id = 'vale' and "date" = ? order by start_ms`,
+    `select item_id as "itemId", start_ms as "startMs" from play where station_id = 'vale' and "date" = ? order by start_ms`,
     [date],
   );
 const dayNow = async (): Promise<AsRunDay> => (await server.api.get(DAY)).body as AsRunDay;

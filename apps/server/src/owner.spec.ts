@@ -12,7 +12,7 @@ import { OWNER } from './people/caller.js';
 import { AudioRoots } from './library/audio-roots.js';
 import { openServices } from './services.js';
 import { seedStations, TOMORROW, NOW } from './testing/test-server.js';
-import { rowsOf } from './db/dialect/sqlite/query.js';
+import { rowsOf } from './db/queries/query.js';
 
 const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-owner-'));
 afterAll(() => rmSync(folder, { recursive: true }));

@@ -1,8 +1,9 @@
 import type { EventEmitter } from 'node:events';
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { programAt } from './actor.js';
 import { testServer, TODAY, TOMORROW, type TestServer } from './testing/test-server.js';
-import { rowsOf } from './db/dialect/sqlite/query.js';
+import { rowsOf } from './db/queries/query.js';
+import { describeOfFile } from './testing/database.js';
 
 /** Tables that grow with the years or with the library. */
 const BIG = ['item', 'credit', 'placement', 'play', 'activity', 'activity_change'];
@@ -16,7 +17,7 @@ function tablesByAlias(sql: string): Map<string, string> {
   return found;
 }
 
-describe('what is asked often', () => {
+describeOfFile('what is asked often', () => {
   let server: TestServer;
   let asked: { sql: string; params: unknown[] }[] = [];
 

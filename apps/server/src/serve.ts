@@ -136,21 +136,20 @@ async function serveOnce({
     await services.close();
     throw error;
   }
-  // What watched folders hold may take long to find; the server answers meanwhile.
-  services.trafficWatch
-    .begin()
-    .catch((error: unknown) => log.error({ err: error }, 'A traffic folder cannot be watched'));
-  services.figuresKeeper.lookSoon();
-  services.onAir.begin().catch((error: unknown) => log.error({ err: error }, 'No player can be followed'));
-  services.requests.begin();
-  const forget = (): void =>
-    void services.activity.forgetOld().catch((error: unknown) => log.error({ err: error }, 'Old activities stay'));
-  forget();
-  const forgetting = setInterval(forget, FORGET_EVERY_MS);
-  services.backups.watch((error) => log.error({ err: error }, 'A nightly backup could not be made'));
-  services.nightlyMoves.watch((error) => log.error({ err: error }, 'The moves of the night could not be made'));
-  services.handOverJobs.watch((error) => log.error({ err: error }, 'A nightly hand-over could not begin'));
-  services.watched.begin().catch((error: unknown) => log.error({ err: error }, 'A folder cannot be watched'));
+  const forgetting = setInterval(() => {
+    if (watching) forgetOld(services, log);
+  }, FORGET_EVERY_MS);
+  let watching = false;
+  const duty = services.dutyOf({
+    gained: () => {
+      watching = true;
+      beginWatching(services, log);
+    },
+    // Another server may watch now; this one begins again without.
+    lost: () => void services.restarting.now(),
+    reportFault: (error, about) => log.error({ err: error, about }, 'The database cannot be asked'),
+  });
+  duty.begin();
   readOthers(services).catch((error: unknown) => {
     if (!stopping) log.error({ err: error }, 'Nothing could be read ahead');
   });
@@ -164,6 +163,7 @@ async function serveOnce({
   const stop = async (): Promise<void> => {
     log.info('Stopping');
     clearInterval(forgetting);
+    await duty.close();
     const closed = new Promise<void>((resolve) => server.close(() => resolve()));
     await services.jobs.close();
     // Event streams never end by themselves.
@@ -172,6 +172,29 @@ async function serveOnce({
     await services.close();
   };
   return { url, services, stop: () => (stopping ??= stop()) };
+}
+
+/** Does what one server does for all: follows players, watches folders, and what is due at night. */
+function beginWatching(services: Services, log: Logger): void {
+  const failed =
+    (words: string) =>
+    (error: unknown): void =>
+      log.error({ err: error }, words);
+  // What watched folders hold may take long to find; the server answers meanwhile.
+  services.trafficWatch.begin().catch(failed('A traffic folder cannot be watched'));
+  services.figuresKeeper.lookSoon();
+  services.onAir.begin().catch(failed('No player can be followed'));
+  services.requests.begin();
+  forgetOld(services, log);
+  services.backups.watch(failed('A nightly backup could not be made'));
+  services.nightlyMoves.watch(failed('The moves of the night could not be made'));
+  services.handOverJobs.watch(failed('A nightly hand-over could not begin'));
+  services.watched.begin().catch(failed('A folder cannot be watched'));
+  services.takeBackLeft(failed('What a stopped server has left cannot be taken back'));
+}
+
+function forgetOld({ activity }: Services, log: Logger): void {
+  activity.forgetOld().catch((error: unknown) => log.error({ err: error }, 'Old activities stay'));
 }
 
 /** Reads what the first person will ask for before they do, as far as that is quick. */

@@ -1,8 +1,11 @@
 import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { Mutex } from 'async-mutex';
-import { checkpoint, openDatabase } from './db/orm.js';
-import { own } from './db/owner.js';
+import { Claims } from './db/dialect/postgres/claims.js';
+import { Duty, type DutyHolder } from './db/dialect/postgres/duty.js';
+import { ServerBus } from './db/dialect/postgres/server-bus.js';
+import { checkpoint, databaseOf, openDatabase } from './db/open.js';
+import { own, sharedOwnership } from './db/owner.js';
 import { takeRestored } from './db/restore.js';
 import { BackupService } from './care/backup-service.js';
 import { CheckService } from './care/check-service.js';
@@ -11,8 +14,6 @@ import { setUnreadableAside } from './db/unreadable.js';
 import { threadCompute, type Compute } from './jobs/compute.js';
 import { JobRunner } from './jobs/job-runner.js';
 import { ActivityService } from './activity/activity-service.js';
-import { CatalogueService } from './stations/catalogue-service.js';
-import { CategoryService } from './categories/category-service.js';
 import { EventHub } from './store/event-hub.js';
 import { GenerateService } from './logs/generate-service.js';
 import { FileMaker } from './hand-over/file-maker.js';
@@ -21,27 +22,16 @@ import { HandOverService } from './hand-over/hand-over-service.js';
 import { ExchangeRoots } from './hand-over/exchange-roots.js';
 import { OutputService } from './hand-over/output-service.js';
 import { ImportService } from './import/import-service.js';
-import { ItemEdits } from './library/item-edits.js';
-import { LibraryService } from './library/library-service.js';
-import { LogService } from './logs/log-service.js';
-import { LogUndo } from './logs/log-undo.js';
-import { LogWriter } from './logs/log-writer.js';
 import { AttendedService } from './logs/attended-service.js';
 import { PrintService } from './logs/print-service.js';
 import { Previews } from './logs/previews.js';
 import { PreviewService } from './logs/preview-service.js';
 import { VersionService } from './logs/version-service.js';
-import { ArtistService } from './tidy/artist-service.js';
 import { BulkService } from './library/bulk-service.js';
 import { FamilyService } from './tags/family-service.js';
 import { WatchService } from './import/watch-service.js';
 import { WorklistService } from './library/worklist-service.js';
-import { PlanService } from './week/plan-service.js';
-import { PlanWriter } from './week/plan-writer.js';
-import { CategoryEdits } from './categories/category-edits.js';
 import { ClockService } from './clocks/clock-service.js';
-import { PlaysService } from './library/plays-service.js';
-import { PoolService } from './pools/pool-service.js';
 import { UnreadableService } from './activity/unreadable-service.js';
 import { TrafficService } from './traffic/traffic-service.js';
 import { TrafficSettingsService } from './traffic/traffic-settings.js';
@@ -56,21 +46,9 @@ import { RollingService } from './on-air/rolling-service.js';
 import { RollingSettingsService } from './on-air/rolling-settings.js';
 import { SponsorProofService } from './on-air/sponsor-proof.js';
 import { TidyService } from './tidy/tidy-service.js';
-import { LimitService } from './limits/limit-service.js';
-import { LimitSettingsService } from './limits/limit-settings.js';
-import { DaypartService } from './rules/daypart-service.js';
 import { stationsLookingAcross } from './rules/rules-at.js';
-import { RuleService } from './rules/rule-service.js';
-import { RulesFileService } from './rules/rules-file.js';
-import { LifeService } from './rotation/life-service.js';
 import { NightlyMoves } from './rotation/nightly-moves.js';
-import { RotationService } from './rotation/rotation-service.js';
 import { AudioRoots } from './library/audio-roots.js';
-import { SetListFiles } from './set-lists/set-list-files.js';
-import { SetListService } from './set-lists/set-list-service.js';
-import { SponsorService } from './sponsors/sponsor-service.js';
-import { SponsorWeekService } from './sponsors/sponsor-week-service.js';
-import { judgeBy, type Judge } from './logs/judge.js';
 import { AccessService } from './people/access-service.js';
 import { PeopleService } from './people/people-service.js';
 import { SessionBook } from './people/session-book.js';
@@ -78,23 +56,25 @@ import { TokenService } from './people/token-service.js';
 import { SearchService } from './search/search-service.js';
 import { SharingService } from './sharing/sharing-service.js';
 import { FiguresKeeper } from './insight/figures-keeper.js';
-import { FiguresReader } from './insight/figures-reader.js';
 import { BeginService } from './begin/begin-service.js';
 import { ForecastBook } from './insight/forecast-book.js';
 import { ForecastService } from './insight/forecast-service.js';
-import { KeptReportService } from './insight/kept-report-service.js';
-import { ReportService } from './insight/report-service.js';
 import { StationService } from './stations/station-service.js';
 import { Revisions } from './store/revisions.js';
-import { StationReader } from './logs/station-reader.js';
 import { ReadingThread } from './readers/reading-thread.js';
 import { Store } from './store/store.js';
 import type { ChangeSet } from './store/change-set.js';
 import { inlineWork, type LongWork } from './writers/long-tasks.js';
 import { WritingThreads } from './writers/writing-threads.js';
+import { readingServices } from './reading-services.js';
+
+/** How often a server looks for what another has left behind, ms. */
+const LEFT_EVERY_MS = 10_000;
 
 export interface ServiceOptions {
   readonly dataDir: string;
+  /** The address of a database of PostgreSQL, shared with other servers; without one FULLER_DATABASE, or the file in the folder. */
+  readonly database?: string | undefined;
   readonly now?: () => number;
   readonly compute?: Compute;
   /** Whether what takes long is read in a thread of its own, as a server does. */
@@ -112,74 +92,10 @@ export interface ServiceOptions {
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
-/** What reads a data folder, and changes nothing. */
-export type Reading = Awaited<ReturnType<typeof openReading>>;
-
-function readingServices(store: Store, revisions: Revisions, audioRoots: AudioRoots, now: () => number, judge?: Judge) {
-  const pools = new PoolService(store, now);
-  const plans = new PlanService(store, pools);
-  const setLists = new SetListService(store, plans);
-  const rules = new RuleService(store);
-  const dayparts = new DaypartService(store);
-  const limitSettings = new LimitSettingsService(store);
-  const catalogue = new CatalogueService(store, pools, plans, setLists, rules, dayparts, limitSettings, now);
-  const library = new LibraryService(store, pools, now, audioRoots);
-  const itemEdits = new ItemEdits(store, now);
-  const sponsors = new SponsorService(store);
-  const reader = new StationReader(store, pools, plans, dayparts, limitSettings, sponsors, revisions, now);
-  const judges = judge ?? judgeBy(reader, now);
-  const logs = new LogService(store, reader, plans, judges, now);
-  const logWriter = new LogWriter(store, reader, logs);
-  new LogUndo(store, reader, logs, logWriter);
-  const figures = new FiguresReader(store, reader, revisions);
-  return {
-    store,
-    revisions,
-    pools,
-    plans,
-    planWriter: new PlanWriter(store, plans),
-    catalogue,
-    categoryEdits: new CategoryEdits(store, catalogue),
-    rules,
-    dayparts,
-    limitSettings,
-    sponsors,
-    setLists,
-    setListFiles: new SetListFiles(store, setLists, library),
-    sponsorWeek: new SponsorWeekService(store, reader, sponsors, now),
-    limits: new LimitService(store, limitSettings, logs, logWriter, reader, now),
-    rulesFile: new RulesFileService(store, rules),
-    library,
-    itemEdits,
-    reader,
-    judge: judges,
-    logs,
-    logWriter,
-    artists: new ArtistService(store),
-    categories: new CategoryService(store, pools, itemEdits),
-    rotation: new RotationService(store, reader, now),
-    lives: new LifeService(store, catalogue, itemEdits, now),
-    plays: new PlaysService(store, logs, now),
-    figures,
-    reports: new ReportService(store, reader, figures, revisions, now),
-    keptReports: new KeptReportService(store),
-  };
-}
-
-/** Opens a data folder that a server has open, to read from it. */
-export async function openReading(dataDir: string, now: () => number = Date.now) {
-  const orm = await openDatabase(dataDir, 'read');
-  const revisions = new Revisions();
-  const store = new Store(orm, now, () => {});
-  return {
-    ...readingServices(store, revisions, new AudioRoots(path.join(dataDir, 'audio')), now),
-    close: () => orm.close(true),
-  };
-}
-
 /** Opens a data folder and everything that works on it. */
 export async function openServices({
   dataDir,
+  database: given,
   now = Date.now,
   compute = threadCompute(),
   threads = false,
@@ -196,10 +112,12 @@ export async function openServices({
     handOver: path.join(root, 'hand-over'),
     traffic: path.join(root, 'traffic'),
   };
-  const owner = await own(root);
+  const database = databaseOf(root, given);
+  // A file belongs to one process; a database to all that may open it.
+  const owner = database ? sharedOwnership() : await own(root);
   for (const folder of Object.values(folders)) await mkdir(folder, { recursive: true });
-  if (await takeRestored(root, now())) tell('A backup was put in place of the data.');
-  const orm = await openDatabase(root).catch(async (error: unknown) => {
+  if (!database && (await takeRestored(root, now()))) tell('A backup was put in place of the data.');
+  const orm = await openDatabase(root, 'own', database).catch(async (error: unknown) => {
     await owner.release();
     throw error;
   });
@@ -207,8 +125,8 @@ export async function openServices({
   const revisions = new Revisions(now());
   const events = new EventHub(revisions);
   // One judges and reads logs, so that an edit waits for no page of a library.
-  const thread = threads ? new ReadingThread(root, reportFault) : null;
-  const pages = threads ? new ReadingThread(root, reportFault) : null;
+  const thread = threads ? new ReadingThread(root, database, reportFault) : null;
+  const pages = threads ? new ReadingThread(root, database, reportFault) : null;
   const writing = new Mutex();
   const committed = (things: ReadonlySet<string>, touched: ChangeSet['logs']): void => {
     revisions.note(things, touched);
@@ -218,7 +136,23 @@ export async function openServices({
     if (things.size === 0 || touched.length > 0) changedDays();
   };
   let changedDays = (): void => {};
-  const store = new Store(orm, now, events.announce, committed, writing);
+  const bus = database
+    ? new ServerBus(database, {
+        hear: ({ changed, event }) => {
+          if (changed) committed(new Set(changed.things), changed.logs);
+          if (changed) forgetSessions(changed.things);
+          if (event) events.announce(event);
+        },
+        missed: () => {
+          committed(new Set(), []);
+          forgetSessions([]);
+        },
+        reportFault,
+      })
+    : null;
+  await bus?.open();
+  let forgetSessions = (_things: readonly string[]): void => {};
+  const store = new Store(orm, now, events.announce, committed, writing, bus);
   const followAcross = (): void => {
     stationsLookingAcross(store.read).then(
       (ids) => revisions.lookAcross(ids),
@@ -230,10 +164,14 @@ export async function openServices({
   const work: LongWork = threads
     ? new WritingThreads({
         dataDir: root,
+        database,
         roots,
         writing,
-        committed: (things) => committed(things, []),
-        announce: events.announce,
+        committed: (things) => {
+          committed(things, []);
+          bus?.tell({ changed: { things: [...things], logs: [] } });
+        },
+        announce: (event) => store.tell(event),
         takeBack: () => store.batches.recover(),
       })
     : inlineWork({ store, compute, now, audioRoots });
@@ -246,7 +184,6 @@ export async function openServices({
   );
   const { pools, plans, catalogue, library, logs, logWriter, reader } = reading;
   const figuresKeeper = new FiguresKeeper(store, reading.figures, pages, reportFault);
-  if (threads) changedDays = () => figuresKeeper.lookSoon();
   const versions = new VersionService(store, reader, logs, logWriter, now);
   const kept = new Previews();
   const generate = new GenerateService({
@@ -278,8 +215,8 @@ export async function openServices({
   });
   for (const label of await store.batches.recover())
     tell(`“${label}” had been interrupted halfway and was taken back.`);
-  for (const words of await handOver.recover()) tell(words);
-  const jobs = new JobRunner(events.announce, reportFault, path.join(root, 'jobs.json'));
+  for (const words of await handOver.recover(!database)) tell(words);
+  const jobs = new JobRunner((event) => store.tell(event), reportFault, database ? null : path.join(root, 'jobs.json'));
   for (const words of jobs.recover()) tell(words);
   const handOverJobs = new HandOverJobs(store, catalogue, logs, outputs, handOver, jobs, now);
   const trafficSettings = new TrafficSettingsService(store, new ExchangeRoots(folders.traffic, exchangeRoots));
@@ -325,6 +262,7 @@ export async function openServices({
     catalogue,
     roots: new ExchangeRoots(path.join(root, 'backups'), exchangeRoots),
     dataDir: root,
+    isFile: !database,
     now,
   });
   const nightlyMoves = new NightlyMoves(reading.lives);
@@ -334,16 +272,41 @@ export async function openServices({
   const sessions = new SessionBook(store, now);
   const people = new PeopleService(store, sessions, now);
   const tokens = new TokenService(store, now);
+  forgetSessions = (things) => {
+    if (things.length > 0 && !things.includes('session') && !things.includes('secret')) return;
+    sessions.forgetKept();
+    tokens.forgetKept();
+  };
   const imports = new ImportService(store, compute, work, now, folders, audioRoots);
-  await imports.recover();
+  // Uploads of another server are its own.
+  if (!database) await imports.recover();
   const watched = new WatchService(store, imports, jobs, audioRoots);
   events.listen((event) => {
     if (event.type === 'changed' && event.what.includes('library'))
       watched.begin().catch((error: unknown) => reportFault(error, { about: 'watched folders' }));
   });
+  const dutyOf = (holder: DutyHolder): Pick<Duty, 'begin' | 'close'> =>
+    database
+      ? new Duty(new Claims(database, 'duty'), 'watching', holder)
+      : { begin: () => holder.gained(), close: async () => {} };
+  let leftTimer: NodeJS.Timeout | null = null;
+  // Of several servers, the one that watches keeps the figures.
+  if (threads) changedDays = () => void (!database || leftTimer ? figuresKeeper.lookSoon() : null);
+  /** Takes back, from now on, what another server had begun when it ended. */
+  const takeBackLeft = (failed: (error: unknown) => void): void => {
+    if (!database) return;
+    const look = async (): Promise<void> => {
+      await store.batches.recover();
+      await handOver.recover(false);
+    };
+    leftTimer = setInterval(() => void look().catch(failed), LEFT_EVERY_MS);
+    leftTimer.unref();
+  };
   return {
     folders,
     owner,
+    dutyOf,
+    takeBackLeft,
     now,
     orm,
     events,
@@ -351,7 +314,7 @@ export async function openServices({
     pages,
     ...reading,
     backups,
-    checks: new CheckService(store, audioRoots, path.join(root, 'fuller.db'), now),
+    checks: new CheckService(store, audioRoots, database ? null : path.join(root, 'fuller.db'), now),
     restarting: new Restarting(),
     sessions,
     figuresKeeper,
@@ -394,6 +357,7 @@ export async function openServices({
     print: new PrintService(store, logs, catalogue, reader, now),
     attended: new AttendedService({ store, logs, logWriter, reader, generate, versions, now }),
     async close(): Promise<void> {
+      if (leftTimer) clearInterval(leftTimer);
       await nightlyMoves.close();
       await figuresKeeper.close();
       await watched.close();
@@ -409,6 +373,7 @@ export async function openServices({
       await pages?.close();
       // So that who only reads next finds everything in the file itself, and leaves it as it is.
       await checkpoint(orm);
+      await bus?.close();
       await orm.close(true);
       await owner.release();
     },

@@ -9,6 +9,7 @@ import { ERROR_CODES } from './errors.js';
 import { threadCompute } from './jobs/compute.js';
 import { openServices } from './services.js';
 import { testServer, type TestServer } from './testing/test-server.js';
+import { describeOfFile } from './testing/database.js';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -116,7 +117,7 @@ describe('the event stream', () => {
   });
 });
 
-describe('a data folder', () => {
+describeOfFile('a data folder', () => {
   it('is opened again as it was left, without what was half-written', async () => {
     const dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-open-'));
     const first = await openServices({ dataDir, compute: threadCompute() });

@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { pino } from 'pino';
 import supertest from 'supertest';
 import { programAt } from './actor.js';
@@ -9,11 +9,12 @@ import { createApp } from './app.js';
 import { inlineCompute } from './jobs/compute.js';
 import { openServices, type Services } from './services.js';
 import { NOW, seedStations, TOMORROW } from './testing/test-server.js';
-import { rowsOf } from './db/dialect/sqlite/query.js';
+import { rowsOf } from './db/queries/query.js';
+import { describeOfFile } from './testing/database.js';
 
 const BROKEN = '{"broken';
 
-describe('stored documents that cannot be read', () => {
+describeOfFile('stored documents that cannot be read', () => {
   const dataDir = mkdtempSync(path.join(os.tmpdir(), 'fuller-unreadable-'));
   const told: string[] = [];
   const open = () =>

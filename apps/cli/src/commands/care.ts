@@ -3,8 +3,9 @@ import { mkdir, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import type { CareFinding, PersonRow } from '@fuller/contracts';
-import { backupOf, factsOfBackup, FullerError, inlineCompute, openServices } from '@fuller/server';
+import { backupOf, databaseOf, factsOfBackup, FullerError, inlineCompute, openServices } from '@fuller/server';
 import { Command } from 'commander';
+import { moveCommand } from './move.js';
 import { withData } from '../data.js';
 import { EXIT } from '../exit.js';
 import { printJson, UsageError } from '../output.js';
@@ -16,7 +17,13 @@ interface Where {
 
 /** Commands that look after a data folder: backups, checks, and the password of somebody who has none. */
 export function careCommands(): Command[] {
-  return [backupCommand(), restoreCommand(), verifyCommand(), passwordCommand()];
+  return [backupCommand(), restoreCommand(), verifyCommand(), passwordCommand(), moveCommand()];
+}
+
+/** Copies are made of files; a database of PostgreSQL has tools of its own. */
+function mustBeFile(data: string): void {
+  if (databaseOf(data) !== null)
+    throw new UsageError('the data stands in PostgreSQL: back it up and restore it with pg_dump and pg_restore');
 }
 
 function backupCommand(): Command {
@@ -26,6 +33,7 @@ function backupCommand(): Command {
     .requiredOption('--out <file>', 'file to write; it must not be there')
     .option('--json', 'answer as JSON', false)
     .action(async ({ data, json, out }: Where & { readonly out: string }) => {
+      mustBeFile(data);
       const file = path.resolve(out);
       if (existsSync(file)) throw new UsageError(`${out} is there already; nothing was written`);
       if (!existsSync(path.join(data, 'fuller.db'))) throw new UsageError(`${data} holds no data`);
@@ -48,6 +56,7 @@ function restoreCommand(): Command {
       const file = path.resolve(name);
       if (/^https?:/.test(data))
         throw new UsageError('a server restores on its page “Backups”; name its data folder here');
+      mustBeFile(data);
       if (!existsSync(file)) throw new UsageError(`there is no file ${name}`);
       const facts = factsOfBackup(file);
       if (facts.faults.length > 0) throw new FullerError('INVALID', `${name} cannot be restored: ${facts.faults[0]}`);

@@ -1,9 +1,7 @@
-import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import path from 'node:path';
 import { ForecastChanges, MOST_FORECAST_WEEKS, type ForecastAnswer } from '@fuller/contracts';
 import { secondsInWords } from '@fuller/core';
-import { ForecastService, openReading, threadCompute } from '@fuller/server';
+import { ForecastService, hasData, openReading, threadCompute } from '@fuller/server';
 import { Command } from 'commander';
 import * as v from 'valibot';
 import { dateArgument, stationOf, wholeNumber } from '../data.js';
@@ -38,7 +36,7 @@ export function forecastCommand(): Command {
 async function forecast(options: Options): Promise<void> {
   const changes = options.change === undefined ? [] : await changesFrom(options.change);
   if (/^https?:\/\//.test(options.data)) throw new UsageError('a forecast is made where the data is; name its folder');
-  if (!existsSync(path.join(options.data, 'fuller.db')))
+  if (!(await hasData(options.data)))
     throw new UsageError(`${options.data} holds no data; make it with: fuller init --data ${options.data}`);
   const reading = await openReading(options.data);
   const compute = threadCompute();

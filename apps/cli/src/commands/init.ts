@@ -1,5 +1,6 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { makeData } from '@fuller/demo';
+import { hasData } from '@fuller/server';
 import { Command } from 'commander';
 import { wholeNumber } from '../data.js';
 import { printJson, UsageError } from '../output.js';
@@ -24,6 +25,7 @@ export function initCommand(): Command {
 async function init({ data, demo, weeks, json }: Options): Promise<void> {
   if (existsSync(data) && readdirSync(data).length > 0)
     throw new UsageError(`${data} is not empty; nothing was written`);
+  if (await hasData(data)) throw new UsageError('the database holds stations already; nothing was written');
   await makeData({
     dataDir: data,
     nowMs: Date.now(),

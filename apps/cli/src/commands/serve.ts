@@ -1,8 +1,7 @@
 import { existsSync } from 'node:fs';
-import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { makeData } from '@fuller/demo';
-import { plainLogger, serve } from '@fuller/server';
+import { hasData, plainLogger, serve } from '@fuller/server';
 import { Command } from 'commander';
 import { AUDIO_ROOT, audioRoots, EXCHANGE_ROOT, exchangeRoots, wholeNumber } from '../data.js';
 import { startStandIns } from '../stand-ins.js';
@@ -42,7 +41,7 @@ export function serveCommand(): Command {
     .action(async (options: Options) => {
       const { data, port, host, demo, json, allowHost, audioRoot, exchangeRoot, standins, accounts, https } = options;
       const log = plainLogger();
-      if (!existsSync(path.join(data, 'fuller.db'))) {
+      if (!(await hasData(data))) {
         log.info(demo ? 'Making the demo station; this takes a little while once' : 'Making an empty data folder');
         await makeData({ dataDir: data, nowMs: Date.now(), demo, onProgress: (doing) => log.info(doing) });
       }

@@ -1,4 +1,5 @@
 import type { Command } from 'commander';
+import { DATABASE } from '../data.js';
 import { careCommands } from './care.js';
 import { completionCommand } from './completion.js';
 import { exportCommand } from './export.js';
@@ -12,7 +13,7 @@ import { serveCommand } from './serve.js';
 
 /** The commands that work on a data folder. */
 export function stationCommands(): Command[] {
-  return [
+  const commands = [
     serveCommand(),
     initCommand(),
     ...careCommands(),
@@ -24,4 +25,7 @@ export function stationCommands(): Command[] {
     reportCommand(),
     forecastCommand(),
   ];
+  for (const command of commands)
+    if (command.options.some(({ long }) => long === '--data')) command.option(...DATABASE);
+  return commands;
 }

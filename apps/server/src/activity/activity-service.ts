@@ -2,7 +2,7 @@ import type { Actor } from '../actor.js';
 import type { ActivityChanges, ActivityRow, ActivitySettings, ENDPOINTS, OutputOf } from '@fuller/contracts';
 import { UNWATCHED } from '../jobs/job-runner.js';
 import type { LongWork } from '../writers/long-tasks.js';
-import { forgetActivities, latestActivities, thingsChangedBy } from '../db/dialect/sqlite/activity.js';
+import { forgetActivities, latestActivities, thingsChangedBy } from '../db/queries/activity.js';
 import { ActivityChangeEntity, ActivityEntity, ActivitySettingEntity, StationEntity } from '../db/entities/index.js';
 import { breathe } from '../store/change-set.js';
 import { recordedFirst } from '../store/recorded.js';

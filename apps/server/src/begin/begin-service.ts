@@ -26,8 +26,8 @@ import {
 import type { StationActor } from '../actor.js';
 import { newCategoryRow } from '../categories/new-category-row.js';
 import { placementRow } from '../categories/placement-row.js';
-import { songsToBegin, type SongToBegin } from '../db/dialect/sqlite/begin.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { songsToBegin, type SongToBegin } from '../db/queries/begin.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { CategoryEntity, ClockEntity } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
 import { FullerError } from '../errors.js';

@@ -1,6 +1,6 @@
 import { renameSync, rmSync } from 'node:fs';
 import { copyInto, factsOf, type FileFacts } from '../db/dialect/sqlite/backup-file.js';
-import { unknownMigration } from '../db/orm.js';
+import { unknownMigration } from '../db/newer.js';
 import { FullerError } from '../errors.js';
 
 /** What a file holds, and why it could not be restored here; nothing of it is changed. */

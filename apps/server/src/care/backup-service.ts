@@ -23,6 +23,8 @@ interface Parts {
   readonly catalogue: CatalogueService;
   readonly roots: ExchangeRoots;
   readonly dataDir: string;
+  /** Whether the data stands in a file of the data folder, which can be copied. */
+  readonly isFile: boolean;
   readonly now: () => number;
 }
 
@@ -48,7 +50,13 @@ export class BackupService {
         return { name: name.slice(0, -ENDING.length), atMs: mtimeMs, bytes: size, made: madeBy(name) };
       }),
     );
-    return { folder, settings, backups: backups.sort((a, b) => b.atMs - a.atMs), problem: this.problem };
+    return {
+      madeHere: this.parts.isFile,
+      folder,
+      settings,
+      backups: backups.sort((a, b) => b.atMs - a.atMs),
+      problem: this.problem,
+    };
   }
 
   /** Makes a backup; asked for while one is being made, answers that one. */
@@ -58,6 +66,8 @@ export class BackupService {
   }
 
   private async write(prefix: string): Promise<BackupRow> {
+    if (!this.parts.isFile)
+      throw new FullerError('CONFLICT', 'The data stands in PostgreSQL. Back it up there, with its own tools.');
     const folder = await this.folderOf(await this.settings());
     const stamp = new Date(this.parts.now()).toISOString().slice(0, 19).replaceAll(/[-:]/g, '').replace('T', '-');
     let name = `${prefix}-${stamp}`;
@@ -120,6 +130,7 @@ export class BackupService {
     const { date, clock } = await this.today();
     const row = await this.parts.store.read.findOne(BackupSettingEntity, { id: SETTING });
     // Begun today, it is first due tomorrow.
+    if (!this.parts.isFile) return null;
     if (!row) {
       await this.set(settings);
       return null;

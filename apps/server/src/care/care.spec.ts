@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { GenerateRequest } from '@fuller/contracts';
 import Database from 'libsql';
 import { pino } from 'pino';
@@ -10,12 +10,13 @@ import supertest from 'supertest';
 import * as v from 'valibot';
 import { programAt } from '../actor.js';
 import { createApp } from '../app.js';
-import { rowsOf } from '../db/dialect/sqlite/query.js';
+import { rowsOf } from '../db/queries/query.js';
 import { inlineCompute } from '../jobs/compute.js';
 import { OWNER } from '../people/caller.js';
 import { openServices, type Services } from '../services.js';
 import { endOfJob, NOW, seedStations, testServer, TOMORROW, type TestServer } from '../testing/test-server.js';
 import { backupOf, factsOfBackup } from './backup-file.js';
+import { describeOfFile } from '../testing/database.js';
 
 let server: TestServer;
 const folder = mkdtempSync(path.join(os.tmpdir(), 'fuller-care-'));
@@ -34,7 +35,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-describe('a backup', () => {
+describeOfFile('a backup', () => {
   it('made while others write is whole, and generates the same day from the same seed elsewhere', async () => {
     const job = (await server.api.post('/api/stations/vale/generate').send({ from: TOMORROW, days: 1, seed: 9 })).body;
     const [made] = await Promise.all([
@@ -143,7 +144,7 @@ describe('a backup', () => {
   });
 });
 
-describe('a check of the data', () => {
+describeOfFile('a check of the data', () => {
   it('finds what does not add up, mends what loses nothing, and leaves the rest', async () => {
     const { store, checks } = server.services;
     expect((await checks.check()).map(({ what }) => what)).toEqual(['items whose file is missing']);
@@ -187,7 +188,7 @@ describe('a check of the data', () => {
   });
 });
 
-describe('activity', () => {
+describeOfFile('activity', () => {
   it('is found by words, days and what was before, and forgotten when it is old', async () => {
     const dataDir = path.join(folder, 'activity');
     let nowMs = NOW;
@@ -215,7 +216,7 @@ describe('activity', () => {
   });
 });
 
-describe('an engineer', () => {
+describeOfFile('an engineer', () => {
   it('sees that it answers without a name, and measurements with a right alone', async () => {
     const access = { accounts: true, loopback: true, demo: false, secureCookies: false, setUpCode: '' };
     const app = createApp(server.services, { log: pino({ level: 'silent' }), webDir: null, access });
@@ -235,7 +236,7 @@ describe('an engineer', () => {
   });
 });
 
-describe('a disk that is full', () => {
+describeOfFile('a disk that is full', () => {
   const disk = mkdtempSync(path.join(os.tmpdir(), 'fuller-disk-'));
   const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=24m', 'tmpfs', disk]).status === 0;
   afterAll(() => {

@@ -1,13 +1,6 @@
 import type { CareFinding } from '@fuller/contracts';
 import { addDays, localTimeOf } from '@fuller/core';
-import {
-  filesOfItems,
-  lostItems,
-  orphans,
-  rebuildSearch,
-  removeOrphans,
-  searchGap,
-} from '../db/dialect/sqlite/checks.js';
+import { filesOfItems, lostItems, orphans, rebuildSearch, removeOrphans, searchGap } from '../db/queries/checks.js';
 import { factsOf } from '../db/dialect/sqlite/backup-file.js';
 import type { AudioRoots } from '../library/audio-roots.js';
 import { namingUnseen } from '../sharing/unseen-names.js';
@@ -24,14 +17,14 @@ export class CheckService {
   constructor(
     private readonly store: Store,
     private readonly audioRoots: AudioRoots,
-    private readonly databaseFile: string,
+    private readonly databaseFile: string | null,
     private readonly now: () => number,
   ) {}
 
   async check(): Promise<CareFinding[]> {
     const em = this.store.read;
     const today = addDays(localTimeOf(this.now(), 'UTC').date, -DAYS_BACK);
-    const found: CareFinding[] = factsOf(this.databaseFile).faults.map((text) => ({
+    const found: CareFinding[] = (this.databaseFile ? factsOf(this.databaseFile).faults : []).map((text) => ({
       what: text,
       count: 1,
       examples: [],

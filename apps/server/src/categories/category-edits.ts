@@ -7,7 +7,7 @@ import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
 import { refuseDrawn } from '../set-lists/source-uses.js';
 import { listNames } from '../store/list-names.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
 import type { Store, Written } from '../store/store.js';
 

@@ -1,6 +1,6 @@
 import type { CategoryRow } from '@fuller/contracts';
 import { elementAt, turnoverHours } from '@fuller/core';
-import { momentsOfItems } from '../db/dialect/sqlite/lengths.js';
+import { momentsOfItems } from '../db/queries/lengths.js';
 import type { CategoryRecord } from '../db/entities/index.js';
 import type { PoolService } from '../pools/pool-service.js';
 import type { Store } from '../store/store.js';

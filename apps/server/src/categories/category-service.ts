@@ -11,7 +11,7 @@ import {
   withSource,
   type ClockLine,
 } from '@fuller/core';
-import { itemsAndPlaysOfCategory } from '../db/dialect/sqlite/categories.js';
+import { itemsAndPlaysOfCategory } from '../db/queries/categories.js';
 import { CategoryEntity, CategoryGroupEntity, ClockEntity, PlacementEntity, PoolEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';

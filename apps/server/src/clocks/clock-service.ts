@@ -5,7 +5,7 @@ import { ClockEntity, StationEntity, type ClockRecord, type StationRecord } from
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { listNames } from '../store/list-names.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
 import { referencesOf, type NamedKind } from '../sharing/references.js';
 import { mustBeSeen } from '../sharing/seen-by-all.js';

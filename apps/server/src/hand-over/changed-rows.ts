@@ -1,6 +1,6 @@
 import type { HandOverChanges } from '@fuller/contracts';
 import { allEntries, compareLogs, itemOf, type DailyLog, type LogEntry } from '@fuller/core';
-import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
+import { itemsToHandOver } from '../db/queries/items.js';
 import type { Em } from '../db/orm.js';
 
 const MOST_ROWS = 200;

@@ -12,7 +12,7 @@ import {
 } from '@fuller/core';
 import { encodeText } from '@fuller/core/encode-text';
 import { zipSync } from 'fflate';
-import { filesOfCarts, itemsToHandOver } from '../db/dialect/sqlite/items.js';
+import { filesOfCarts, itemsToHandOver } from '../db/queries/items.js';
 import { FullerError } from '../errors.js';
 import { AUDIO_ENDINGS } from '../library/audio-files.js';
 import type { LibraryService } from '../library/library-service.js';

@@ -178,17 +178,19 @@ export class HandOverService {
       clientId,
       state: 'writing',
     };
-    await this.notePending(pending);
-    try {
-      await writeParts(folder, record.id, [...files, manifest]);
-      await this.notePending({ ...pending, state: 'placing' });
-      await placeFiles(parts);
-    } catch (error) {
-      await dropParts(parts);
-      await this.forgetPending(record.id);
-      throw cannotWrite(folder, error);
-    }
-    return this.keepRecord(record, clientId, `Hand over ${date}`);
+    return this.parts.store.underWay(record.id, async () => {
+      await this.notePending(pending);
+      try {
+        await writeParts(folder, record.id, [...files, manifest]);
+        await this.notePending({ ...pending, state: 'placing' });
+        await placeFiles(parts);
+      } catch (error) {
+        await dropParts(parts);
+        await this.forgetPending(record.id);
+        throw cannotWrite(folder, error);
+      }
+      return this.keepRecord(record, clientId, `Hand over ${date}`);
+    });
   }
 
   /** Hands the files of a day to a program that writes them elsewhere, the manifest last. */
@@ -229,12 +231,14 @@ export class HandOverService {
 
   /**
    * Finishes a hand-over whose files a stopped process had begun to put in their places, and takes back one whose files
-   * were still being written. Answers what was done, in words.
+   * were still being written. Answers what was done, in words. Where no other server is at work, parts of files that belong to
+   * nothing are deleted too.
    */
-  async recover(): Promise<string[]> {
+  async recover(alone = true): Promise<string[]> {
     const said: string[] = [];
     for (const { record, output, state, clientId } of await this.parts.store.read.find(PendingHandOverEntity, {})) {
       const { id, folder, files, date } = record;
+      if (!(await this.parts.store.isLeft(id))) continue;
       const parts = { id, folder, files, manifest: output.manifest ?? null };
       try {
         if (state === 'writing') throw new Error('its files were not written yet');
@@ -255,7 +259,7 @@ export class HandOverService {
         );
       }
     }
-    await sweep(this.parts.roots.own);
+    if (alone) await sweep(this.parts.roots.own);
     return said;
   }
 

@@ -1,4 +1,5 @@
-import type { Reading, Services } from '../services.js';
+import type { Reading } from '../reading-services.js';
+import type { Services } from '../services.js';
 import { stationsRoutes } from '../stations/routes.js';
 import { rulesRoutes } from '../rules/routes.js';
 import { limitsRoutes } from '../limits/routes.js';

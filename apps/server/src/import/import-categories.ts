@@ -1,6 +1,6 @@
 import { bandColour, foldText, type ItemDraft } from '@fuller/core';
 import { newCategoryRow } from '../categories/new-category-row.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { CategoryEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';

@@ -11,7 +11,7 @@ import type { ChangeSet } from '../store/change-set.js';
 import { ImportRows, type OpenImport } from './import-rows.js';
 import { summarise } from './import-summary.js';
 import { writePlan } from './import-write.js';
-import { existingItems } from '../db/dialect/sqlite/items.js';
+import { existingItems } from '../db/queries/items.js';
 import type { Store } from '../store/store.js';
 
 /** What an import works with, in whatever thread it runs. */

@@ -1,7 +1,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { ImportOptions, ImportSession, ImportSettings, ImportSummary } from '@fuller/contracts';
-import { filesOfItems } from '../db/dialect/sqlite/items.js';
+import { filesOfItems } from '../db/queries/items.js';
 import { ColumnMappingEntity, StationEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';

@@ -1,5 +1,5 @@
 import { setTimeout as wait } from 'node:timers/promises';
-import { saveFigures, someStale } from '../db/dialect/sqlite/figures.js';
+import { saveFigures, someStale } from '../db/queries/figures.js';
 import type { ReadingThread } from '../readers/reading-thread.js';
 import type { Store } from '../store/store.js';
 import type { FiguresReader } from './figures-reader.js';

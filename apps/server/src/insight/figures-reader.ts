@@ -7,10 +7,10 @@ import {
   type DayFacts,
   type DayFigures,
 } from '@fuller/core';
-import { airedBetween } from '../db/dialect/sqlite/as-run.js';
-import { staleDates, storedFigures } from '../db/dialect/sqlite/figures.js';
-import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
-import { playsOfDates } from '../db/dialect/sqlite/plays.js';
+import { airedBetween } from '../db/queries/as-run.js';
+import { staleDates, storedFigures } from '../db/queries/figures.js';
+import { itemsToHandOver } from '../db/queries/items.js';
+import { playsOfDates } from '../db/queries/plays.js';
 import { AsRunDayEntity } from '../db/entities/index.js';
 import type { Ground } from '../logs/ground.js';
 import type { StationReader } from '../logs/station-reader.js';

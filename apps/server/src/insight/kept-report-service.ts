@@ -1,7 +1,7 @@
 import type { KeptReport, KeptReportPatch, NewKeptReport } from '@fuller/contracts';
 import { nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { KeptReportEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';

@@ -20,7 +20,7 @@ import {
   type ReportNames,
   type StationDays,
 } from '@fuller/core';
-import { itemsForReports, requestsBetween } from '../db/dialect/sqlite/figures.js';
+import { itemsForReports, requestsBetween } from '../db/queries/figures.js';
 import { CategoryEntity, DaypartEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import type { StationReader } from '../logs/station-reader.js';

@@ -1,6 +1,6 @@
 import type { ItemCard } from '@fuller/contracts';
 import { foldText, nameKey, teaseBook, type Announced } from '@fuller/core';
-import { itemsWithIds, teaseItems } from '../db/dialect/sqlite/station-data.js';
+import { itemsWithIds, teaseItems } from '../db/queries/station-data.js';
 import { ArtistEntity, ItemEntity, ShowEntity, type ItemRecord } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
 import type { Store } from '../store/store.js';

@@ -1,6 +1,6 @@
 import { elementAt, foldText, nameKey, parseCredits, type ItemKind } from '@fuller/core';
 import { ItemEntity, CreditEntity, OneActEntity } from '../db/entities/index.js';
-import { artistsByKey, itemsPrinting } from '../db/dialect/sqlite/items.js';
+import { artistsByKey, itemsPrinting } from '../db/queries/items.js';
 import type { Em } from '../db/orm.js';
 import { newId } from '../ids.js';
 import type { ChangeSet, Row } from '../store/change-set.js';

@@ -1,6 +1,6 @@
 import type { ItemPatch } from '@fuller/contracts';
 import type { StationActor } from '../actor.js';
-import { placementsOfItem } from '../db/dialect/sqlite/items.js';
+import { placementsOfItem } from '../db/queries/items.js';
 import type { Announced } from '@fuller/core';
 import { ArtistEntity, ItemEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';

@@ -1,7 +1,7 @@
 import type { ItemCard, ItemPage, ItemQuery } from '@fuller/contracts';
 import { foldText, formatDuration, formatLocalDateTime, mainCredit, parseCredits, writeCsv } from '@fuller/core';
-import { itemPage } from '../db/dialect/sqlite/item-list.js';
-import { creditsOfItem, itemsPrinting, placementsOfItem, playsAround } from '../db/dialect/sqlite/items.js';
+import { itemPage } from '../db/queries/item-list.js';
+import { creditsOfItem, itemsPrinting, placementsOfItem, playsAround } from '../db/queries/items.js';
 import { CategoryEntity, ItemEntity, StationEntity } from '../db/entities/index.js';
 import { visibleTo } from '../db/visible.js';
 import { AnnouncedReader } from './announced-reader.js';

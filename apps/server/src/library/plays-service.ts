@@ -14,8 +14,8 @@ import {
   writeCsv,
 } from '@fuller/core';
 import { ItemEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
-import { placementsOfItem } from '../db/dialect/sqlite/items.js';
-import { playsBetween, startsOfItem } from '../db/dialect/sqlite/plays.js';
+import { placementsOfItem } from '../db/queries/items.js';
+import { playsBetween, startsOfItem } from '../db/queries/plays.js';
 import { FullerError, notFound } from '../errors.js';
 import type { LogService } from '../logs/log-service.js';
 import { docOf } from '../logs/stored-logs.js';

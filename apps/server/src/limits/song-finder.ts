@@ -1,6 +1,6 @@
 import type { PlaylistSong } from '@fuller/core';
 import { foldText } from '@fuller/core';
-import { songsForPlaylist, type LibrarySong } from '../db/dialect/sqlite/songs-for-playlist.js';
+import { songsForPlaylist, type LibrarySong } from '../db/queries/songs-for-playlist.js';
 import { OneActEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 

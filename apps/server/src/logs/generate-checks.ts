@@ -1,5 +1,5 @@
 import { addDays, airedIds, allEntries, formatLocalDateTime, itemOf, StationModel, type DailyLog } from '@fuller/core';
-import { titleOffAir } from '../db/dialect/sqlite/items.js';
+import { titleOffAir } from '../db/queries/items.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';
 import type { PoolService } from '../pools/pool-service.js';

@@ -1,5 +1,5 @@
 import type { LogItem } from '@fuller/contracts';
-import { logItems } from '../db/dialect/sqlite/station-data.js';
+import { logItems } from '../db/queries/station-data.js';
 import type { Revisions } from '../store/revisions.js';
 import type { Store } from '../store/store.js';
 

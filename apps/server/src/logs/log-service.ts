@@ -11,7 +11,7 @@ import {
   type StationData,
   type Strain,
 } from '@fuller/core';
-import { datesPlayedWithoutLog, logCounts } from '../db/dialect/sqlite/plays.js';
+import { datesPlayedWithoutLog, logCounts } from '../db/queries/plays.js';
 import {
   ActivityEntity,
   AttendedRunEntity,

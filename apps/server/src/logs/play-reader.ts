@@ -1,5 +1,5 @@
 import { addDays, type StationPlay } from '@fuller/core';
-import { playsOfDates } from '../db/dialect/sqlite/plays.js';
+import { playsOfDates } from '../db/queries/plays.js';
 import { Kept } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
 import type { Store } from '../store/store.js';

@@ -1,5 +1,5 @@
 import type { StationPlay } from '@fuller/core';
-import { playsOfLog } from '../db/dialect/sqlite/plays.js';
+import { playsOfLog } from '../db/queries/plays.js';
 import { PlayEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 

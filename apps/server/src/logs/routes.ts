@@ -18,7 +18,7 @@ const ofLog = (
   ].join(' ');
 
 export function logsRoutes(services: Services): AnyRoute[] {
-  const { logWriter, logs, jobs, generate, previews, versions, attended, print, events } = services;
+  const { logWriter, logs, jobs, generate, previews, versions, attended, print, store } = services;
   return [
     on(ENDPOINTS.days, ({ params, query }) => logs.days(params.stationId, query.from, query.count)),
     on(ENDPOINTS.log, ({ params }) => logs.view(params.stationId, params.date), { reads: ofLog }),
@@ -81,7 +81,7 @@ export function logsRoutes(services: Services): AnyRoute[] {
       return { ...changeOf(written), ...written.value };
     }),
     on(ENDPOINTS.tellPresence, ({ params: { stationId }, body, actor: { clientId } }) => {
-      events.announce({ type: 'presence', stationId, clientId, ...body });
+      store.tell({ type: 'presence', stationId, clientId, ...body });
     }),
     on(ENDPOINTS.staleLogs, ({ params }) => logs.stale(params.stationId), {
       reads: ({ params }, { revisions, minute }) =>

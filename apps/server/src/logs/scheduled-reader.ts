@@ -1,5 +1,5 @@
 import type { StationData } from '@fuller/core';
-import { itemsWithIds, scheduledItems, scheduledRevisions } from '../db/dialect/sqlite/station-data.js';
+import { itemsWithIds, scheduledItems, scheduledRevisions } from '../db/queries/station-data.js';
 import { KeptLatest } from '../store/kept.js';
 import type { Revisions } from '../store/revisions.js';
 import type { Store } from '../store/store.js';

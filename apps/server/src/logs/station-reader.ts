@@ -21,9 +21,9 @@ import {
   type StationData,
 } from '@fuller/core';
 import { CategoryEntity, StationEntity, type DailyLogRecord } from '../db/entities/index.js';
-import { placedSongs, type PlacedRow } from '../db/dialect/sqlite/lives.js';
-import { votesSince } from '../db/dialect/sqlite/as-run.js';
-import { itemsByCategory, itemsWithIds } from '../db/dialect/sqlite/station-data.js';
+import { placedSongs, type PlacedRow } from '../db/queries/lives.js';
+import { votesSince } from '../db/queries/as-run.js';
+import { itemsByCategory, itemsWithIds } from '../db/queries/station-data.js';
 import { notFound } from '../errors.js';
 import type { LimitSettingsService } from '../limits/limit-settings.js';
 import type { DaypartService } from '../rules/daypart-service.js';

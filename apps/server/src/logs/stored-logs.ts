@@ -5,8 +5,11 @@ import type { Em } from '../db/orm.js';
 /** Reads a log past the unit of work, which would compare and copy the whole of it. */
 export async function readLog(em: Em, stationId: string, date: string): Promise<DailyLogRecord | null> {
   const row = (await em.qb(DailyLogEntity).where({ stationId, date }).execute('get')) as
-    (Omit<DailyLogRecord, 'hours'> & { readonly hours: string }) | null;
-  return row && ({ ...row, hours: JSON.parse(row.hours) as DailyLogRecord['hours'] } as DailyLogRecord);
+    (Omit<DailyLogRecord, 'hours'> & { readonly hours: unknown }) | null;
+  if (!row) return null;
+  // SQLite answers a document as text, PostgreSQL reads it itself.
+  const hours = (typeof row.hours === 'string' ? JSON.parse(row.hours) : row.hours) as DailyLogRecord['hours'];
+  return { ...row, hours } as DailyLogRecord;
 }
 
 /** The revision of a log; null where there is none. */

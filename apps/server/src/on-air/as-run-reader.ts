@@ -10,8 +10,8 @@ import {
   type ReconciledRow,
   type StationPlay,
 } from '@fuller/core';
-import { airedBetween, type StoredAired } from '../db/dialect/sqlite/as-run.js';
-import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
+import { airedBetween, type StoredAired } from '../db/queries/as-run.js';
+import { itemsToHandOver } from '../db/queries/items.js';
 import { AsRunDayEntity, OnAirSettingsEntity, type AsRunDayRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 

@@ -16,7 +16,7 @@ import {
   type StationPlay,
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { airedBetween, itemsNamed, takePlaysWithoutLog, type StoredAired } from '../db/dialect/sqlite/as-run.js';
+import { airedBetween, itemsNamed, takePlaysWithoutLog, type StoredAired } from '../db/queries/as-run.js';
 import {
   AsRunDayEntity,
   AsRunRowEntity,

@@ -168,8 +168,20 @@ export class OnAirService {
     if (settings.playerUrl === null)
       return { settings, player: { state: 'none', sinceMs: this.parts.now(), why: '', view: null } };
     const one = this.followed.get(stationId);
-    const asking: PlayerView = { state: 'unreachable', sinceMs: this.parts.now(), why: 'Not asked yet.', view: null };
-    return { settings, player: one?.view ?? asking };
+    return { settings, player: one?.view ?? (await this.look(stationId)) };
+  }
+
+  /** Asks a player that another server follows, or that nobody has asked yet. */
+  private async look(stationId: string): Promise<PlayerView> {
+    const sinceMs = this.parts.now();
+    const address = this.parts.store.shared ? await this.parts.settings.playerOf(stationId) : null;
+    if (!address) return { state: 'unreachable', sinceMs, why: 'Not asked yet.', view: null };
+    try {
+      return { state: 'connected', sinceMs, why: '', view: await new PlayerLink(address).state() };
+    } catch (error) {
+      if (!(error instanceof PlayerUnreachable)) throw error;
+      return { state: 'unreachable', sinceMs, why: error.message, view: null };
+    }
   }
 
   /** Has the player do something; throws DEVICE where it does not. */

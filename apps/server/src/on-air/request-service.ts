@@ -1,7 +1,7 @@
 import type { RequestForm, SongRequest, SongRequests } from '@fuller/contracts';
 import { foldText, matchWish, requestWords, type RequestAnswer } from '@fuller/core';
 import * as v from 'valibot';
-import { songsForRequests } from '../db/dialect/sqlite/as-run.js';
+import { songsForRequests } from '../db/queries/as-run.js';
 import { StationEntity, type SongRequestRecord } from '../db/entities/index.js';
 import type { Store } from '../store/store.js';
 import type { LogRequests } from './log-requests.js';

@@ -14,7 +14,7 @@ import {
   type ClockLine,
 } from '@fuller/core';
 import { Mutex } from 'async-mutex';
-import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
+import { itemsToHandOver } from '../db/queries/items.js';
 import {
   CategoryEntity,
   ClockEntity,

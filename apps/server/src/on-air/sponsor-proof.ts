@@ -1,7 +1,7 @@
 import type { SponsorProof } from '@fuller/contracts';
 import { addDays, foldText, formatAirTime, formatDuration, itemOf, writeCsv, type DailyLog } from '@fuller/core';
-import { airedSpots } from '../db/dialect/sqlite/as-run.js';
-import { airedMessages, messagesOfStation } from '../db/dialect/sqlite/sponsors.js';
+import { airedSpots } from '../db/queries/as-run.js';
+import { airedMessages, messagesOfStation } from '../db/queries/sponsors.js';
 import { AsRunDayEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import { docOf, readLog } from '../logs/stored-logs.js';

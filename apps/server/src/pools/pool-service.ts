@@ -3,7 +3,7 @@ import { visibleTo } from '../db/visible.js';
 import type { PoolRow } from '@fuller/contracts';
 import { sourceOf, nameKey, parseFilter, type Filter, type FilterVocabulary } from '@fuller/core';
 import { CategoryEntity, ClockEntity, PoolEntity, TagFamilyEntity } from '../db/entities/index.js';
-import { countFound, idsFound } from '../db/dialect/sqlite/item-list.js';
+import { countFound, idsFound } from '../db/queries/item-list.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import { refuseDrawn } from '../set-lists/source-uses.js';

@@ -1,8 +1,8 @@
 import type { ItemLife, MoveRow, Moves, PlannedMoveAsked } from '@fuller/contracts';
 import { addDays, dueMove, isDate, localTimeOf, moveEffects, type DueMove } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { placementsOfItem } from '../db/dialect/sqlite/items.js';
-import { placedSongs, type PlacedRow } from '../db/dialect/sqlite/lives.js';
+import { placementsOfItem } from '../db/queries/items.js';
+import { placedSongs, type PlacedRow } from '../db/queries/lives.js';
 import { CategoryEntity, ItemEntity, PlacementEntity, StationEntity } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import type { ItemEdits } from '../library/item-edits.js';

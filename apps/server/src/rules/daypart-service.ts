@@ -1,7 +1,7 @@
 import type { DaypartRow } from '@fuller/contracts';
 import { nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { DaypartEntity, SponsorEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';

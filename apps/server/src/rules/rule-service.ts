@@ -1,7 +1,7 @@
 import type { RulePatch, RuleRow } from '@fuller/contracts';
 import { faultOfRule, ruleSentence, type Rule, type RulePlace } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { RuleEntity, type RuleRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';

@@ -11,7 +11,7 @@ import {
   type RulePlace,
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { StationEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';

@@ -1,8 +1,8 @@
 import type { MatchAnswer, SET_LIST_FORMATS } from '@fuller/contracts';
 import { writeFile, type PlayerRow } from '@fuller/core';
-import { itemsNamed } from '../db/dialect/sqlite/as-run.js';
-import { itemsToHandOver } from '../db/dialect/sqlite/items.js';
-import { setListItems } from '../db/dialect/sqlite/set-lists.js';
+import { itemsNamed } from '../db/queries/as-run.js';
+import { itemsToHandOver } from '../db/queries/items.js';
+import { setListItems } from '../db/queries/set-lists.js';
 import { StationEntity } from '../db/entities/index.js';
 import { notFound } from '../errors.js';
 import { fileName, titleKey } from '../limits/song-finder.js';

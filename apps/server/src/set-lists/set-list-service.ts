@@ -11,8 +11,8 @@ import {
   type SetListRow,
 } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
-import { setListItems } from '../db/dialect/sqlite/set-lists.js';
+import { nextPosition } from '../db/queries/categories.js';
+import { setListItems } from '../db/queries/set-lists.js';
 import { SetListEntity, type SetListRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';

@@ -1,7 +1,7 @@
 import type { MakeOwn, SharedKind, Sharing, Use } from '@fuller/contracts';
 import { foldText, nameKey } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { PlacementEntity, RotationPlanEntity, StationEntity, WatchedFolderEntity } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { visibleTo } from '../db/visible.js';

@@ -1,7 +1,7 @@
 import type { NewSponsor, SponsorPatch, SponsorSettings } from '@fuller/contracts';
 import { nameKey, type SponsorPolicy } from '@fuller/core';
 import type { StationActor } from '../actor.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { DaypartEntity, SponsorEntity, SponsorSettingsEntity, type SponsorRecord } from '../db/entities/index.js';
 import type { Em } from '../db/orm.js';
 import { FullerError } from '../errors.js';

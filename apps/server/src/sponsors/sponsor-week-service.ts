@@ -10,7 +10,7 @@ import {
   type DailyLog,
   type PromisesOfDay,
 } from '@fuller/core';
-import { airedMessages, messagesOfStation } from '../db/dialect/sqlite/sponsors.js';
+import { airedMessages, messagesOfStation } from '../db/queries/sponsors.js';
 import { AsRunDayEntity, type SponsorRecord } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import type { StationReader } from '../logs/station-reader.js';

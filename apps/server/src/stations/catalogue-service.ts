@@ -1,11 +1,11 @@
 import type { SetListService } from '../set-lists/set-list-service.js';
-import { averageTeaseMs } from '../db/dialect/sqlite/station-data.js';
+import { averageTeaseMs } from '../db/queries/station-data.js';
 import { visibleTo } from '../db/visible.js';
 import type { Catalogue, CategoryRow, Station } from '@fuller/contracts';
 import { itemOfLine, localTimeOf, weeklyDemand, type AirPlan, drawsOfPlan, itemsOfPlan } from '@fuller/core';
-import { countItemsSeen } from '../db/dialect/sqlite/categories.js';
-import { itemsOfClocks, lengthsOfItems } from '../db/dialect/sqlite/items.js';
-import { momentsByCategory } from '../db/dialect/sqlite/lengths.js';
+import { countItemsSeen } from '../db/queries/categories.js';
+import { itemsOfClocks, lengthsOfItems } from '../db/queries/items.js';
+import { momentsByCategory } from '../db/queries/lengths.js';
 import { CategoryEntity, CategoryGroupEntity, StationEntity, type StationRecord } from '../db/entities/index.js';
 import { FullerError, notFound } from '../errors.js';
 import {

@@ -2,7 +2,7 @@ import type { StationActor } from '../actor.js';
 import type { FamilyPatch, FamilyRow } from '@fuller/contracts';
 import { changeValues, movedValues, nameKey, type TagValue } from '@fuller/core';
 import { TagFamilyEntity, type TagFamilyRecord } from '../db/entities/index.js';
-import { countTagValues, itemsWithFamily } from '../db/dialect/sqlite/categories.js';
+import { countTagValues, itemsWithFamily } from '../db/queries/categories.js';
 import type { Em } from '../db/orm.js';
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';

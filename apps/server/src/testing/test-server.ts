@@ -31,7 +31,11 @@ export async function testServer(seed: (services: Services) => Promise<void> = s
   const dataDir = await mkdtemp(path.join(os.tmpdir(), 'fuller-test-'));
   const services = await openServices({ dataDir, now: () => NOW, compute: inlineCompute, retryWaitMs: 5 });
   await seed(services);
-  const app = createApp(services, { log: pino({ level: 'silent' }), webDir: null, checkAnswers: true });
+  const app = createApp(services, {
+    log: pino({ level: process.env['FULLER_TEST_LOG'] ?? 'silent' }),
+    webDir: null,
+    checkAnswers: true,
+  });
   return {
     app,
     api: supertest.agent(app).set('x-client', 'test') as unknown as ReturnType<typeof supertest>,

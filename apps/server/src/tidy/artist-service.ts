@@ -5,7 +5,7 @@ import { ArtistAliasEntity, ArtistEntity, CreditEntity } from '../db/entities/in
 import { FullerError, notFound } from '../errors.js';
 import { newId } from '../ids.js';
 import type { ChangeSet } from '../store/change-set.js';
-import { countItemsCrediting, itemsCrediting } from '../db/dialect/sqlite/items.js';
+import { countItemsCrediting, itemsCrediting } from '../db/queries/items.js';
 import { recredit } from '../library/credits.js';
 import { folds } from '../library/item-row.js';
 import type { Store, Written } from '../store/store.js';

@@ -1,13 +1,7 @@
 import type { StationActor } from '../actor.js';
 import type { AlbumCluster, MergeAlbums, MergeArtists, SongCluster, TidyView } from '@fuller/contracts';
 import { elementAt, lookUp, clusterKey } from '@fuller/core';
-import {
-  albumNames,
-  creditedArtists,
-  itemsOfAlbum,
-  scheduledSongs,
-  type AlbumName,
-} from '../db/dialect/sqlite/doubles.js';
+import { albumNames, creditedArtists, itemsOfAlbum, scheduledSongs, type AlbumName } from '../db/queries/doubles.js';
 import { KeptApartEntity } from '../db/entities/index.js';
 import type { Compute } from '../jobs/compute.js';
 import { mergeInto } from './artist-service.js';

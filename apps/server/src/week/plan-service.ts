@@ -1,7 +1,7 @@
 import { visibleTo } from '../db/visible.js';
-import { averageTeaseMs } from '../db/dialect/sqlite/station-data.js';
-import { lengthsOfItems } from '../db/dialect/sqlite/items.js';
-import { averageOfDraw, momentsOfDraw } from '../db/dialect/sqlite/lengths.js';
+import { averageTeaseMs } from '../db/queries/station-data.js';
+import { lengthsOfItems } from '../db/queries/items.js';
+import { averageOfDraw, momentsOfDraw } from '../db/queries/lengths.js';
 import type { Catalogue, ClockRow, DatePlanRow, DrawCount, ShowRow, Week } from '@fuller/contracts';
 import {
   parseFilter,

@@ -6,7 +6,7 @@ import { elementAt, nameKey, type BlockContent, type PlanBlock } from '@fuller/c
 import { CategoryEntity, ClockEntity, PoolEntity, SetListEntity, ShowEntity } from '../db/entities/index.js';
 import { FullerError } from '../errors.js';
 import { newId } from '../ids.js';
-import { nextPosition } from '../db/dialect/sqlite/categories.js';
+import { nextPosition } from '../db/queries/categories.js';
 import { dropPlaceFromRules } from '../rules/rule-places.js';
 import { setShowPassword } from './show-password.js';
 import type { ChangeSet } from '../store/change-set.js';
