@@ -37,6 +37,8 @@ export const BackupSettings = v.strictObject({
 export type BackupSettings = v.InferOutput<typeof BackupSettings>;
 
 export const Backups = v.object({
+  /** Whether Fuller makes them; a database of PostgreSQL is backed up with its own tools. */
+  madeHere: v.boolean(),
   folder: v.string(),
   settings: BackupSettings,
   backups: v.array(BackupRow),

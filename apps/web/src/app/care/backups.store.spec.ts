@@ -7,6 +7,7 @@ import { Notices } from '../shared/notices';
 import { BackupsStore } from './backups.store';
 
 const LIST: Backups = {
+  madeHere: true,
   folder: '/data/backups',
   settings: { nightlyAt: '04:00', kept: 7, folder: '' },
   backups: [{ name: 'hand-1', atMs: 0, bytes: 1_000_000, made: 'by hand' }],
