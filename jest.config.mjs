@@ -22,6 +22,25 @@ function nodeProject(displayName, folder, more = {}) {
   };
 }
 
+/** What reads and writes most kinds of things, on PostgreSQL too where the test command has started it. */
+const ON_POSTGRES = [
+  'shared-database',
+  'search-alike',
+  'move-data',
+  'store',
+  'schema',
+  'filters',
+  'library',
+  'lives',
+  'tidy',
+  'rotation',
+  'insight',
+  'import',
+  'versions',
+  'traffic',
+  'hand-over',
+];
+
 const seeded = { setupFilesAfterEnv: ['<rootDir>/packages/core/src/testing/seed.ts'] };
 const webPreset = presets.createEsmPreset({ tsconfig: '<rootDir>/apps/web/tsconfig.spec.json' });
 
@@ -31,6 +50,15 @@ export default {
     nodeProject('core', 'packages/core', seeded),
     nodeProject('contracts', 'packages/contracts'),
     nodeProject('server', 'apps/server', seeded),
+    ...(process.env.FULLER_TEST_POSTGRES
+      ? [
+          nodeProject('postgres', 'apps/server', {
+            ...seeded,
+            setupFiles: ['<rootDir>/apps/server/src/testing/on-postgres.mjs'],
+            testMatch: process.env.FULLER_TEST_ALL ? ['**/*.spec.ts'] : ON_POSTGRES.map((name) => `**/${name}.spec.ts`),
+          }),
+        ]
+      : []),
     nodeProject('demo', 'demo'),
     nodeProject('cli', 'apps/cli'),
     nodeProject('standins', 'apps/standins', seeded),

@@ -1,6 +1,6 @@
 // A server of PostgreSQL in a temporary folder, for tests and measurements: Debian's, on a free port of this computer alone.
 import { execFileSync, spawn } from 'node:child_process';
-import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { chownSync, existsSync, mkdtempSync, openSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
@@ -42,25 +42,23 @@ export async function startPostgres({ durable = false } = {}) {
     shared_buffers: '256MB',
     ...(durable ? {} : { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
   };
+  // A file, since who starts it may not be there to read what it says.
+  const log = path.join(folder, 'log');
+  const written = openSync(log, 'w');
   const server = spawn(
     path.join(programs, 'postgres'),
     ['-D', data, ...Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`])],
-    { ...run, stdio: ['ignore', 'ignore', 'pipe'] },
+    { ...run, stdio: ['ignore', 'ignore', written] },
   );
-  await new Promise((resolve, reject) => {
-    let text = '';
-    server.stderr.on('data', (part) => {
-      text = (text + part).slice(-5000);
-      if (text.includes('ready to accept connections')) resolve();
-    });
-    server.on('exit', () => reject(new Error(`PostgreSQL ended: ${text}`)));
-  });
+  while (!readFileSync(log, 'utf8').includes('ready to accept connections')) {
+    if (server.exitCode !== null) throw new Error(`PostgreSQL ended: ${readFileSync(log, 'utf8').slice(-2000)}`);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
   return {
     url: `postgres://fuller@127.0.0.1:${port}`,
     pid: server.pid,
     stop: () =>
       new Promise((resolve) => {
-        server.removeAllListeners('exit');
         server.on('exit', () => {
           rmSync(folder, { recursive: true, force: true });
           resolve();

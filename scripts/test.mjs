@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { printCoverage } from './coverage.mjs';
+import { postgresPrograms, startPostgres } from './postgres.mjs';
 import { fail, npx, root, say } from './steps.mjs';
 
 const asksCoverage = process.argv.includes('--core-coverage');
@@ -40,12 +41,19 @@ const measured = [
   '--collectCoverageFrom=!**/*.spec.ts',
   '--collectCoverageFrom=!**/testing/**',
 ];
+const postgres = await startPostgres();
+if (!postgres) say('There is no PostgreSQL here, so nothing is tested on it. Install Debian’s package “postgresql”.');
 const workers = `--maxWorkers=${Math.max(2, os.cpus().length - 1)}`;
 const jest = spawnSync(npx('jest'), asksCoverage ? measured : [workers, ...only], {
   cwd: root,
   stdio: 'inherit',
-  env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+  env: {
+    ...process.env,
+    NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
+    ...(postgres ? { FULLER_TEST_POSTGRES: postgres.url } : {}),
+  },
 });
+await postgres?.stop();
 if (existsSync(path.join(coverage, 'coverage-summary.json'))) printCoverage(coverage, root);
 rmSync(coverage, { recursive: true, force: true });
 process.exit(jest.status ?? 1);
@@ -76,13 +84,14 @@ async function ensureInstalledMeanwhile() {
   if (status !== 0) fail('The packages could not be installed.', status);
 }
 
-/** The browser tests drive Debian's Chromium; players' files are opened by Debian's mpd, where it may be installed. */
+/** The browser tests drive Debian's Chromium; Debian's mpd opens players' files and its PostgreSQL holds data, where they may be installed. */
 async function ensureDebian() {
   const browsers = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
   const isThere = (files) => files.some((file) => file && existsSync(file));
   const wanted = [
     ...(isThere(browsers) ? [] : ['chromium']),
     ...(isThere(['/usr/bin/mpd', '/usr/local/bin/mpd']) ? [] : ['mpd']),
+    ...(postgresPrograms() ? [] : ['postgresql']),
   ];
   if (wanted.length === 0) return;
   const apt = (...args) =>
@@ -97,7 +106,7 @@ async function ensureDebian() {
   if (process.getuid?.() === 0 && (await apt('update', '-qq')))
     for (const name of wanted) {
       say(`Installing ${name}`);
-      await apt('install', '-y', '-qq', ...(name === 'mpd' ? ['--no-install-recommends'] : []), name);
+      await apt('install', '-y', '-qq', ...(name === 'chromium' ? [] : ['--no-install-recommends']), name);
     }
   if (!isThere(browsers))
     fail(
