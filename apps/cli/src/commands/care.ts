@@ -23,7 +23,7 @@ export function careCommands(): Command[] {
 /** Copies are made of files; a database of PostgreSQL has tools of its own. */
 function mustBeFile(data: string): void {
   if (databaseOf(data) !== null)
-    throw new UsageError('the data stands in PostgreSQL: back it up and restore it with pg_dump and pg_restore');
+    throw new UsageError('the data is in PostgreSQL: back it up and restore it with pg_dump and pg_restore');
 }
 
 function backupCommand(): Command {

@@ -67,7 +67,7 @@ export class BackupService {
 
   private async write(prefix: string): Promise<BackupRow> {
     if (!this.parts.isFile)
-      throw new FullerError('CONFLICT', 'The data stands in PostgreSQL. Back it up there, with its own tools.');
+      throw new FullerError('CONFLICT', 'The data is in PostgreSQL. Back it up there, with its own tools.');
     const folder = await this.folderOf(await this.settings());
     const stamp = new Date(this.parts.now()).toISOString().slice(0, 19).replaceAll(/[-:]/g, '').replace('T', '-');
     let name = `${prefix}-${stamp}`;
