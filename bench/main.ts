@@ -16,6 +16,7 @@ import { people } from './people.js';
 import { rolling } from './rolling.js';
 import { rotation } from './rotation.js';
 import { rules } from './rules.js';
+import { servers } from './servers.js';
 import { start } from './start.js';
 import { storm } from './storm.js';
 import { table } from './table.js';
@@ -49,7 +50,8 @@ if (wanted('load')) parts.push(await load(dataDir));
 if (wanted('insight')) parts.push(await insight(dataDir));
 if (wanted('forecast')) parts.push(await forecast(dataDir));
 if (wanted('people')) parts.push(await people(dataDir));
-// Takes a quarter of an hour, so only when asked for.
+// These take a quarter of an hour each, so only when asked for.
+if (only === 'servers') parts.push(await servers(dataDir, Number(process.argv[3] ?? 30)));
 if (only === 'storm') parts.push(await storm(dataDir, Number(process.argv[3] ?? 4600)));
 if (wanted('engine')) parts.push(await engine());
 if (wanted('rolling')) parts.push(rolling());

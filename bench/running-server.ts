@@ -6,7 +6,7 @@ import type { JobView } from '@fuller/contracts';
 export interface RunningServer {
   readonly url: string;
   get<T = unknown>(where: string): Promise<T>;
-  send<T = unknown>(method: 'POST' | 'PUT' | 'DELETE', where: string, body?: unknown): Promise<T>;
+  send<T = unknown>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', where: string, body?: unknown): Promise<T>;
   upload<T>(where: string, name: string, text: string): Promise<T>;
   ended(job: JobView): Promise<JobView>;
   peakMemoryMb(): number;
