@@ -1,5 +1,8 @@
 const FAULTS: readonly (readonly [RegExp, string])[] = [
-  [/SQLITE_FULL|disk is full|ENOSPC/i, 'The disk is full; nothing of this was saved. Free space on it and try again.'],
+  [
+    /SQLITE_FULL|disk is full|ENOSPC|No space left on device/i,
+    'The disk is full; nothing of this was saved. Free space on it and try again.',
+  ],
   [
     /SQLITE_READONLY|readonly database|EROFS|EACCES|EPERM/i,
     'Fuller may not write to its data folder; nothing of this was saved. Let it write there and try again.',
@@ -7,6 +10,10 @@ const FAULTS: readonly (readonly [RegExp, string])[] = [
   [
     /SQLITE_BUSY|database is locked/i,
     'Another program holds the database; nothing of this was saved. Close it and try again.',
+  ],
+  [
+    /Connection terminated|terminating connection|the database system is/i,
+    'The database cannot be reached; nothing of this was saved. Try again in a moment.',
   ],
   [/SQLITE_IOERR|disk I\/O error|EIO/i, 'The disk could not be read or written; nothing of this was saved.'],
 ];
