@@ -10,6 +10,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { FullerError } from './errors.js';
+import { refusedRow } from './db/refused-row.js';
 import { storageFault } from './db/storage-fault.js';
 import { openApiDocument } from './http/openapi.js';
 import { compressedFiles } from './http/web-files.js';
@@ -218,6 +219,8 @@ function answerErrors(log: Logger): ErrorRequestHandler {
 
 function asFullerError(error: unknown): FullerError {
   if (error instanceof FullerError) return error;
+  const refused = refusedRow(error);
+  if (refused !== null) return refused;
   const { type, status } = (error ?? {}) as { type?: string; status?: number };
   const storage = storageFault(error);
   if (storage !== null) return new FullerError('STORAGE', storage);
