@@ -136,6 +136,7 @@ export async function openServices({
     if (things.size === 0 || touched.length > 0) changedDays();
   };
   let changedDays = (): void => {};
+  let forgetSessions = (_things: readonly string[]): void => {};
   const bus = database
     ? new ServerBus(database, {
         hear: ({ changed, event }) => {
@@ -150,8 +151,6 @@ export async function openServices({
         reportFault,
       })
     : null;
-  await bus?.open();
-  let forgetSessions = (_things: readonly string[]): void => {};
   const store = new Store(orm, now, events.announce, committed, writing, bus);
   const followAcross = (): void => {
     stationsLookingAcross(store.read).then(
@@ -159,6 +158,8 @@ export async function openServices({
       (error: unknown) => reportFault(error, { about: 'rules across stations' }),
     );
   };
+  // Before anything is read to be kept, and after all that it calls is there.
+  await bus?.open();
   revisions.lookAcross(await stationsLookingAcross(store.read));
   const audioRoots = new AudioRoots(folders.audio, roots);
   const work: LongWork = threads

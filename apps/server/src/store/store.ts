@@ -106,7 +106,7 @@ export class Store implements WriteDoor {
 
   /** Writes what nobody undoes, such as the plays of a demo; whatever is kept in memory is read again after it. */
   async writeUnrecorded<T>(work: (em: Em) => Promise<T>): Promise<T> {
-    const value = await this.quietly(async (em) => {
+    const value = await this.inTurn('group', async (em) => {
       const done = await work(em);
       await markAllStale(em);
       return done;

@@ -33,12 +33,17 @@ export class Claims {
   async take(name: string): Promise<pg.Client | null> {
     const client = new pg.Client({ connectionString: this.url, keepAlive: true, application_name: `fuller ${name}` });
     client.on('error', () => {});
-    await client.connect();
-    const { rows } = await client.query<{ taken: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as taken', [
-      LOCKS[this.kind],
-      name,
-    ]);
-    if (rows[0]?.taken) return client;
+    try {
+      await client.connect();
+      const { rows } = await client.query<{ taken: boolean }>(
+        'select pg_try_advisory_lock($1, hashtext($2)) as taken',
+        [LOCKS[this.kind], name],
+      );
+      if (rows[0]?.taken) return client;
+    } catch (error) {
+      await client.end().catch(() => {});
+      throw error;
+    }
     await client.end();
     return null;
   }
