@@ -3,6 +3,7 @@ import { createServer, type Server } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
 import { setTimeout } from 'node:timers/promises';
 import { localTimeOf } from '@fuller/core';
+import pRetry from 'p-retry';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.js';
 import { FullerError } from './errors.js';
@@ -37,6 +38,9 @@ export interface ServeOptions {
   /** Whether browsers reach it over https, by a proxy, so that cookies are sent over nothing else. */
   readonly https?: boolean;
 }
+
+/** After so long Fuller tries to begin again where its database could not be reached, ms. */
+const AGAIN_AFTER_MS = 3_000;
 
 export interface Running {
   readonly url: string;
@@ -73,8 +77,15 @@ export async function serve(options: ServeOptions): Promise<Running> {
     if (stopped) return;
     options.log.info('Beginning again');
     await current.stop();
-    current = await serveOnce({ ...options, port });
-    await begin();
+    // A database that is gone for a while is waited for.
+    current = await pRetry(() => (stopped ? current : serveOnce({ ...options, port })), {
+      forever: true,
+      minTimeout: AGAIN_AFTER_MS,
+      maxTimeout: AGAIN_AFTER_MS,
+      shouldRetry: (error) => error instanceof FullerError && error.code === 'STORAGE',
+      onFailedAttempt: (error) => options.log.error({ err: error }, 'Fuller could not begin again yet'),
+    });
+    if (!stopped) await begin();
   };
   await begin();
   return {
